@@ -1,0 +1,77 @@
+namespace Zenrik.Core.Parts;
+
+/// <summary>
+/// A number as printed on a part. The exact text is kept; two numbers are compared in a canonical form that ignores
+/// case, blanks and the punctuation people drop when they type.
+/// </summary>
+public readonly record struct PartNumber
+{
+    /// <summary>The longest number kept; longer ones are scanner noise or a pasted page.</summary>
+    public const int MaxLength = 64;
+
+    private PartNumber(string text) => Text = text;
+
+    /// <summary>Exactly what is printed, outer blanks removed.</summary>
+    public string Text { get; }
+
+    /// <summary>Upper case letters and digits only.</summary>
+    public string Canonical => Canonicalise(Text);
+
+    /// <summary>Reads a number as typed or scanned.</summary>
+    public static Outcome<PartNumber> Read(string? typed)
+    {
+        var text = typed?.Trim() ?? "";
+        if (text.Length == 0)
+        {
+            return new Refusal(RefusalReason.Invalid, "No number was given. Type or scan what is printed on the part.");
+        }
+
+        if (text.Length > MaxLength)
+        {
+            return new Refusal(
+                RefusalReason.Invalid,
+                $"That is {text.Length} characters; part numbers have at most {MaxLength}. Scan the label once more."
+            );
+        }
+
+        if (text.Any(char.IsControl))
+        {
+            return new Refusal(
+                RefusalReason.Invalid,
+                "That contains characters no label carries. Scan the label once more, or type the number."
+            );
+        }
+
+        return Canonicalise(text).Length == 0
+            ? new Refusal(RefusalReason.Invalid, "A part number has letters or digits in it.")
+            : new PartNumber(text);
+    }
+
+    /// <summary>How a number as read stands to the number expected.</summary>
+    public Likeness Compare(PartNumber expected)
+    {
+        var (a, b) = (Canonical, expected.Canonical);
+        return a == b ? Likeness.Same
+            : Confusables.Fold(a) == Confusables.Fold(b) ? Likeness.SameButForLookAlikes
+            : Confusables.Distance(a, b) <= 1 ? Likeness.Near
+            : Likeness.Different;
+    }
+
+    /// <summary>Upper case letters and digits of a text; what is left when two spellings of a code are compared.</summary>
+    public static string Canonicalise(string text) =>
+        string.Concat(text.Where(char.IsLetterOrDigit).Select(char.ToUpperInvariant));
+
+    public override string ToString() => Text;
+}
+
+public enum Likeness
+{
+    Same,
+
+    /// <summary>Differs only in characters that are taken for each other: O and 0, I and 1.</summary>
+    SameButForLookAlikes,
+
+    /// <summary>One slip away.</summary>
+    Near,
+    Different,
+}

@@ -1,0 +1,214 @@
+namespace Zenrik.Core.ServiceMaps;
+
+/// <summary>How a thing stands on the drawing.</summary>
+public enum Mark
+{
+    /// <summary>In its place, not touched.</summary>
+    InPlace,
+
+    /// <summary>What the current act is about: the only accent.</summary>
+    Next,
+
+    /// <summary>Out, undone, open or free.</summary>
+    Out,
+
+    /// <summary>Was out and is in its place again.</summary>
+    Back,
+
+    /// <summary>This unit is without it.</summary>
+    Absent,
+
+    /// <summary>Something is wrong with it: a count that differs, a group easily confused.</summary>
+    Trouble,
+}
+
+/// <summary>The moment a drawing shows. Empty sets: the closed machine.</summary>
+public sealed record MachineMoment
+{
+    /// <summary>Parts that are out, in the order they came out.</summary>
+    public IReadOnlyList<PartId> PartsOut { get; init; } = [];
+
+    public IReadOnlySet<FastenerId> ScrewsOut { get; init; } = new HashSet<FastenerId>();
+
+    public IReadOnlySet<JointId> JointsOpen { get; init; } = new HashSet<JointId>();
+
+    public IReadOnlySet<TieId> TiesFree { get; init; } = new HashSet<TieId>();
+
+    /// <summary>Ids of everything that has been out and is back.</summary>
+    public IReadOnlySet<string> Back { get; init; } = new HashSet<string>();
+
+    /// <summary>The id the current act is about.</summary>
+    public string? Next { get; init; }
+
+    public IReadOnlySet<FastenerId> Trouble { get; init; } = new HashSet<FastenerId>();
+}
+
+/// <summary>Text on the drawing.</summary>
+/// <param name="SizeMm">Height of the type in mm of the drawing.</param>
+/// <param name="Upright">True when it reads from bottom to top.</param>
+public sealed record DrawnLabel(string Text, Point At, double SizeMm, bool Upright);
+
+/// <summary>One thing to paint. Painting in order of the list hides what lies beneath.</summary>
+public abstract record DrawnThing(double Layer, Mark Mark)
+{
+    public sealed record OfPart(Part Part, double Layer, Mark Mark, DrawnLabel? Label) : DrawnThing(Layer, Mark);
+
+    public sealed record OfScrews(FastenerGroup Group, double Layer, Mark Mark) : DrawnThing(Layer, Mark);
+
+    public sealed record OfJoint(Joint Joint, double Layer, Mark Mark) : DrawnThing(Layer, Mark);
+
+    public sealed record OfTie(Tie Tie, double Layer, Mark Mark) : DrawnThing(Layer, Mark);
+}
+
+/// <summary>A part laid down on the bench, drawn smaller.</summary>
+/// <param name="At">Top left corner of its bounds.</param>
+/// <param name="Scale">Against the machine.</param>
+public sealed record LaidPart(Part Part, Point At, double Scale, DrawnLabel? Label);
+
+/// <summary>The machine at one moment, ready to be painted: what is where, in which state, in which order.</summary>
+public sealed record MachineView(
+    ServiceMap Map,
+    IReadOnlyList<DrawnThing> Things,
+    IReadOnlyList<LaidPart> Laid,
+    double WidthMm,
+    double HeightMm,
+    double BenchTopMm,
+    double TotalHeightMm
+)
+{
+    private const double LargestType = 7;
+    private const double SmallestType = 5;
+    private const double TypeWidth = 0.52; // Mean advance of the interface's typeface, in heights.
+    private const double LaidScale = 0.24;
+    private const double Gap = 6;
+
+    /// <summary>Composes the view.</summary>
+    /// <param name="model">The model's map, optional parts included.</param>
+    /// <param name="unit">The map of the unit; optional parts it lacks are drawn as absent.</param>
+    /// <param name="moment">What is out, open and next.</param>
+    public static MachineView Of(ServiceMap model, ServiceMap unit, MachineMoment moment)
+    {
+        var present = unit.Parts.Select(p => p.Id).ToHashSet();
+        var off = moment.PartsOut.ToHashSet();
+        var gone = off.SelectMany(p => unit.MovingWith(p, off)).ToHashSet();
+        var things = new List<DrawnThing>();
+        foreach (var p in model.Parts.Where(p => p.Shape is not null))
+        {
+            var mark =
+                !present.Contains(p.Id) ? Mark.Absent
+                : p.Id.Value == moment.Next ? Mark.Next
+                : gone.Contains(p.Id) ? Mark.Out
+                : moment.Back.Contains(p.Id.Value) ? Mark.Back
+                : Mark.InPlace;
+            if (mark == Mark.Out && p.Layer >= 60)
+            {
+                // An outline of a cover that is out would only clutter what it uncovers.
+                continue;
+            }
+
+            things.Add(new DrawnThing.OfPart(p, p.Layer, mark, LabelFor(p, p.Shape!.Bounds, 1, mark == Mark.Next)));
+        }
+
+        foreach (var f in unit.Fasteners)
+        {
+            var (holds, into) = (unit.Part(f.Holds), unit.Part(f.Into));
+            var carriedOff = gone.Contains(f.Holds) && (f.Captive || gone.Contains(f.Into));
+            if (carriedOff && f.Id.Value != moment.Next)
+            {
+                continue;
+            }
+
+            things.Add(
+                new DrawnThing.OfScrews(
+                    f,
+                    (gone.Contains(f.Holds) ? into.Layer : holds.Layer) + 0.5,
+                    moment.Trouble.Contains(f.Id) && moment.ScrewsOut.Contains(f.Id) && f.Id.Value != moment.Next
+                        ? Mark.Trouble
+                        : MarkOf(f.Id.Value, moment.ScrewsOut.Contains(f.Id))
+                )
+            );
+        }
+
+        foreach (var j in unit.Joints)
+        {
+            var ends = j.Between.Where(p => !gone.Contains(p)).Select(p => unit.Part(p).Layer).ToList();
+            if (ends.Count > 0)
+            {
+                things.Add(
+                    new DrawnThing.OfJoint(j, ends.Max() + 0.6, MarkOf(j.Id.Value, moment.JointsOpen.Contains(j.Id)))
+                );
+            }
+        }
+
+        foreach (var t in unit.Ties.Where(t => !gone.Contains(t.On)))
+        {
+            things.Add(
+                new DrawnThing.OfTie(t, unit.Part(t.On).Layer + 0.7, MarkOf(t.Id.Value, moment.TiesFree.Contains(t.Id)))
+            );
+        }
+
+        var laid = LayOut(unit, moment.PartsOut, model.Drawing.HeightMm + (3 * Gap), model.Drawing.WidthMm);
+        return new MachineView(
+            model,
+            [.. things.OrderBy(t => t.Layer)],
+            laid,
+            model.Drawing.WidthMm,
+            model.Drawing.HeightMm,
+            model.Drawing.HeightMm + (2 * Gap),
+            laid.Count == 0
+                ? model.Drawing.HeightMm
+                : laid.Max(l => l.At.Y + (l.Scale * l.Part.Shape!.Bounds.Height)) + Gap
+        );
+
+        Mark MarkOf(string id, bool isOut) =>
+            id == moment.Next ? Mark.Next
+            : isOut ? Mark.Out
+            : moment.Back.Contains(id) ? Mark.Back
+            : Mark.InPlace;
+    }
+
+    /// <summary>Rows of parts below the machine, in the order they came out.</summary>
+    private static List<LaidPart> LayOut(ServiceMap map, IReadOnlyList<PartId> parts, double top, double width)
+    {
+        var laid = new List<LaidPart>();
+        var (x, y, row) = (0.0, top, 0.0);
+        foreach (var part in parts.Select(map.Part).Where(p => p.Shape is not null))
+        {
+            var b = part.Shape!.Bounds;
+            // Small things keep a size that can still be told apart.
+            var scale = Math.Clamp(16 / Math.Max(b.Width, b.Height), LaidScale, 0.6);
+            var (w, h) = (b.Width * scale, b.Height * scale);
+            if (x > 0 && x + w > width)
+            {
+                (x, y, row) = (0, y + row + Gap, 0);
+            }
+
+            laid.Add(new LaidPart(part, new Point(x, y), scale, LabelFor(part, b, scale, false)));
+            (x, row) = (x + w + Gap, Math.Max(row, h));
+        }
+
+        return laid;
+    }
+
+    /// <summary>The name, as large as its shape allows; none where it would be unreadable.</summary>
+    private static DrawnLabel? LabelFor(Part part, Box b, double scale, bool always)
+    {
+        if (part.Fixed)
+        {
+            return null;
+        }
+
+        var (w, h) = (b.Width * scale * 0.92, b.Height * scale * 0.92);
+        var upright = h > 1.5 * w;
+        var (along, across) = upright ? (h, w) : (w, h);
+        var size = Math.Min(Math.Min(along / (part.Name.Length * TypeWidth), across), LargestType);
+        return size < SmallestType && !always
+            ? null
+            : new DrawnLabel(
+                part.Name,
+                scale < 1 ? new Point(w / 1.84, h / 1.84) : part.LabelAt ?? b.Centre,
+                Math.Max(size, SmallestType),
+                upright
+            );
+    }
+}

@@ -1,0 +1,410 @@
+using System.Text.Json.Serialization;
+
+namespace Zenrik.Core.ServiceMaps;
+
+/// <summary>
+/// How one model comes apart: its parts, what holds them, what connects them, and where each thing lies on the
+/// drawing. A map states facts about the machine only; every order of work is computed from it.
+/// </summary>
+/// <remarks>
+/// Lists keep the order of the file; that order is the last tie-break of every computation, so the same file always
+/// gives the same plan. Instances come from <see cref="ServiceMapReader"/>, which lets only consistent maps through.
+/// </remarks>
+public sealed record ServiceMap
+{
+    /// <summary>The version of the file format this program reads and writes.</summary>
+    public const int CurrentFormat = 1;
+
+    /// <summary>Where editors find the schema; kept when a map is written back.</summary>
+    [JsonPropertyName("$schema")]
+    public string? SchemaAddress { get; init; }
+
+    public required int Format { get; init; }
+
+    public required Model Model { get; init; }
+
+    /// <summary>1 for the first edition; one higher with every accepted change.</summary>
+    public required int Revision { get; init; }
+
+    /// <summary>What this revision changed, one sentence.</summary>
+    public string? Changed { get; init; }
+
+    public required Drawing Drawing { get; init; }
+
+    /// <summary>The joint that makes the machine electrically dead; opened before any other joint.</summary>
+    public required JointId Isolation { get; init; }
+
+    /// <summary>What is done before the machine is opened, in this order.</summary>
+    public required IReadOnlyList<Preparation> Preparations { get; init; }
+
+    public required IReadOnlyList<Part> Parts { get; init; }
+
+    public required IReadOnlyList<FastenerGroup> Fasteners { get; init; }
+
+    public required IReadOnlyList<Joint> Joints { get; init; }
+
+    public required IReadOnlyList<Tie> Ties { get; init; }
+
+    public required IReadOnlyList<Assembly> Assemblies { get; init; }
+
+    /// <summary>Functional checks and settings that acts of a plan call for afterwards.</summary>
+    public required IReadOnlyList<Check> Checks { get; init; }
+
+    public Part Part(PartId id) => Parts.First(p => p.Id == id);
+
+    public FastenerGroup Fastener(FastenerId id) => Fasteners.First(f => f.Id == id);
+
+    public Joint Joint(JointId id) => Joints.First(j => j.Id == id);
+
+    public Tie Tie(TieId id) => Ties.First(t => t.Id == id);
+
+    public Assembly Assembly(AssemblyId id) => Assemblies.First(a => a.Id == id);
+
+    public Check Check(CheckId id) => Checks.First(c => c.Id == id);
+
+    /// <summary>The part whose number is recorded under this slot, or null.</summary>
+    public Part? PartInSlot(string slot) => Parts.FirstOrDefault(p => p.Slot == slot);
+
+    /// <summary>
+    /// The map of one unit: optional parts that are not fitted are gone, with everything that holds or connects them.
+    /// </summary>
+    /// <param name="fitted">The optional parts this unit has. Parts that are not optional are always kept.</param>
+    public ServiceMap For(IReadOnlySet<PartId> fitted)
+    {
+        var absent = Parts.Where(p => p.Optional && !fitted.Contains(p.Id)).Select(p => p.Id).ToHashSet();
+        if (absent.Count == 0)
+        {
+            return this;
+        }
+
+        PartId[] Present(IReadOnlyList<PartId> ids) => [.. ids.Where(id => !absent.Contains(id))];
+        return this with
+        {
+            Parts =
+            [
+                .. Parts.Where(p => !absent.Contains(p.Id)).Select(p => p with { BlockedBy = Present(p.BlockedBy) }),
+            ],
+            Fasteners =
+            [
+                .. Fasteners
+                    .Where(f => !absent.Contains(f.Holds) && !absent.Contains(f.Into))
+                    .Select(f => f with { Under = Present(f.Under) }),
+            ],
+            Joints =
+            [
+                .. Joints.Where(j => !j.Between.Any(absent.Contains)).Select(j => j with { Under = Present(j.Under) }),
+            ],
+            Ties =
+            [
+                .. Ties.Where(t => !absent.Contains(t.Of) && !absent.Contains(t.On))
+                    .Select(t => t with { Under = Present(t.Under) }),
+            ],
+        };
+    }
+
+    /// <summary>A part and everything still mounted on it: what moves when the part is lifted.</summary>
+    /// <param name="carrier">The part that is lifted.</param>
+    /// <param name="off">Parts that have already come off and stay where they are.</param>
+    public IReadOnlySet<PartId> MovingWith(PartId carrier, IReadOnlySet<PartId>? off = null)
+    {
+        var group = new HashSet<PartId> { carrier };
+        for (var grown = true; grown; )
+        {
+            grown = false;
+            foreach (var p in Parts)
+            {
+                if (p.MountedOn is { } on && group.Contains(on) && off?.Contains(p.Id) != true)
+                {
+                    grown |= group.Add(p.Id);
+                }
+            }
+        }
+
+        return group;
+    }
+}
+
+/// <summary>What a unit is one of.</summary>
+public sealed record Model
+{
+    /// <summary>Short stable code used in addresses: "sandpiper-14".</summary>
+    public required string Code { get; init; }
+
+    public required string Name { get; init; }
+
+    public required string Maker { get; init; }
+
+    public required DeviceClass Class { get; init; }
+}
+
+public enum DeviceClass
+{
+    Laptop,
+    Chromebook,
+}
+
+/// <summary>The outer faces one can work from.</summary>
+public enum Side
+{
+    /// <summary>Base up, hinge edge away from the technician. The drawing's view.</summary>
+    Base,
+
+    /// <summary>Lid or keyboard deck up.</summary>
+    Deck,
+}
+
+/// <summary>The extent of the drawing in millimetres, seen from the base side, hinge edge at the top, origin top left.</summary>
+public sealed record Drawing
+{
+    public required double WidthMm { get; init; }
+
+    public required double HeightMm { get; init; }
+}
+
+/// <summary>An act before the machine is opened: shut down, unplug, switch the battery off in firmware.</summary>
+public sealed record Preparation
+{
+    public required string Id { get; init; }
+
+    public required string Title { get; init; }
+
+    public string? How { get; init; }
+
+    public required double Seconds { get; init; }
+}
+
+/// <summary>A thing that can be lifted out or, when <see cref="Fixed"/>, that everything else is held to.</summary>
+public sealed record Part
+{
+    public required PartId Id { get; init; }
+
+    public required string Name { get; init; }
+
+    /// <summary>The slot under which the passport records the number of this part, or null when none is kept.</summary>
+    public string? Slot { get; init; }
+
+    /// <summary>True for the part that stays on the bench whatever comes out (the deck, the chassis).</summary>
+    public bool Fixed { get; init; }
+
+    /// <summary>True when it comes out before the machine is opened, from outside (a SIM tray).</summary>
+    public bool Outside { get; init; }
+
+    /// <summary>True when a unit of this model may be without it.</summary>
+    public bool Optional { get; init; }
+
+    /// <summary>The part this one rides on: lifting that one lifts this one too.</summary>
+    public PartId? MountedOn { get; init; }
+
+    /// <summary>Parts that must be out before this one can come out: what lies over it or is threaded through it.</summary>
+    public IReadOnlyList<PartId> BlockedBy { get; init; } = [];
+
+    public Side Side { get; init; } = Side.Base;
+
+    /// <summary>Drawing order: higher lies nearer to the eye from the base side.</summary>
+    public int Layer { get; init; }
+
+    public Shape? Shape { get; init; }
+
+    /// <summary>Centre of its name on the drawing, where the middle of the shape is covered.</summary>
+    public Point? LabelAt { get; init; }
+
+    /// <summary>Tool that lifts it; null: fingers.</summary>
+    public Tool? Tool { get; init; }
+
+    /// <summary>How it comes out, one or two sentences.</summary>
+    public string? Lift { get; init; }
+
+    /// <summary>How it goes back in, where that is more than the reverse.</summary>
+    public string? Refit { get; init; }
+
+    /// <summary>Seconds to lift it out; null: the standard time.</summary>
+    public double? Seconds { get; init; }
+
+    public Label? Label { get; init; }
+
+    /// <summary>Set when the part carries heat away through paste; its removal then asks for new paste.</summary>
+    public Thermal? Thermal { get; init; }
+
+    public IReadOnlyList<Caution> Cautions { get; init; } = [];
+}
+
+/// <summary>Where a part's number is printed and when it can be read.</summary>
+public sealed record Label
+{
+    public required string Where { get; init; }
+
+    public required Readable Readable { get; init; }
+}
+
+public enum Readable
+{
+    /// <summary>As soon as nothing lies over the part.</summary>
+    Reached,
+
+    /// <summary>Only when the part is out.</summary>
+    Out,
+}
+
+/// <summary>A heat path through paste.</summary>
+public sealed record Thermal
+{
+    /// <summary>How many dies get paste.</summary>
+    public required int Faces { get; init; }
+
+    /// <summary>True when pads lie beside the paste and are best left undisturbed.</summary>
+    public bool Pads { get; init; }
+}
+
+public sealed record Caution
+{
+    public required Severity Severity { get; init; }
+
+    public required string Text { get; init; }
+}
+
+public enum Severity
+{
+    /// <summary>Good to know.</summary>
+    Note,
+
+    /// <summary>Damages the machine if missed.</summary>
+    Warning,
+
+    /// <summary>Injures or burns if missed; must be acknowledged before the act is done.</summary>
+    Severe,
+}
+
+/// <summary>Like screws doing one job.</summary>
+public sealed record FastenerGroup
+{
+    public required FastenerId Id { get; init; }
+
+    public required string Name { get; init; }
+
+    public required int Count { get; init; }
+
+    public required Screw Screw { get; init; }
+
+    /// <summary>True when the screws stay in the part they hold once loosened.</summary>
+    public bool Captive { get; init; }
+
+    /// <summary>True when the heads sit deep and are easily missed.</summary>
+    public bool Recessed { get; init; }
+
+    /// <summary>The part that comes free when they are out.</summary>
+    public required PartId Holds { get; init; }
+
+    /// <summary>What they are driven into.</summary>
+    public required PartId Into { get; init; }
+
+    /// <summary>Parts that hide the heads.</summary>
+    public IReadOnlyList<PartId> Under { get; init; } = [];
+
+    public Side Side { get; init; } = Side.Base;
+
+    /// <summary>One point a screw, in mm.</summary>
+    public required IReadOnlyList<Point> Positions { get; init; }
+
+    /// <summary>True when the part is printed with tightening numbers; position i then carries number i + 1.</summary>
+    public bool Numbered { get; init; }
+
+    public string? Note { get; init; }
+
+    public IReadOnlyList<Caution> Cautions { get; init; } = [];
+}
+
+/// <summary>An electrical connection between two parts.</summary>
+public sealed record Joint
+{
+    public required JointId Id { get; init; }
+
+    public required string Name { get; init; }
+
+    public required JointKind Kind { get; init; }
+
+    /// <summary>The two parts it connects.</summary>
+    public required IReadOnlyList<PartId> Between { get; init; }
+
+    public IReadOnlyList<PartId> Under { get; init; } = [];
+
+    public Side Side { get; init; } = Side.Base;
+
+    public required Point At { get; init; }
+
+    /// <summary>Clockwise turn of its glyph, degrees.</summary>
+    public double Angle { get; init; }
+
+    /// <summary>Where its cable runs, in mm, ending at <see cref="At"/>; empty when there is none to draw.</summary>
+    public IReadOnlyList<Point> Route { get; init; } = [];
+
+    /// <summary>What tells it apart: "1, white arrow".</summary>
+    public string? Mark { get; init; }
+
+    public string? Note { get; init; }
+
+    /// <summary>The functional check its opening calls for afterwards.</summary>
+    public CheckId? Check { get; init; }
+
+    public IReadOnlyList<Caution> Cautions { get; init; } = [];
+}
+
+/// <summary>Tape, hook or channel that holds a cable of one part on another.</summary>
+public sealed record Tie
+{
+    public required TieId Id { get; init; }
+
+    public required string Name { get; init; }
+
+    public required TieKind Kind { get; init; }
+
+    /// <summary>The part whose cable is held.</summary>
+    public required PartId Of { get; init; }
+
+    /// <summary>The part it is held on.</summary>
+    public required PartId On { get; init; }
+
+    public IReadOnlyList<PartId> Under { get; init; } = [];
+
+    public Side Side { get; init; } = Side.Base;
+
+    public required Point At { get; init; }
+
+    public string? Note { get; init; }
+}
+
+public enum TieKind
+{
+    Tape,
+    Hook,
+    Channel,
+}
+
+/// <summary>What one can order as one piece.</summary>
+public sealed record Assembly
+{
+    public required AssemblyId Id { get; init; }
+
+    public required string Name { get; init; }
+
+    /// <summary>The part whose slot records the assembly's number.</summary>
+    public required PartId Part { get; init; }
+
+    /// <summary>Further parts that come with it, already mounted.</summary>
+    public IReadOnlyList<PartId> Brings { get; init; } = [];
+
+    /// <summary>What users and technicians say when it has failed: "battery worn".</summary>
+    public required IReadOnlyList<string> Faults { get; init; }
+
+    /// <summary>Settings to make after a swap.</summary>
+    public IReadOnlyList<CheckId> After { get; init; } = [];
+}
+
+/// <summary>Something to try or to set once the machine runs again.</summary>
+public sealed record Check
+{
+    public required CheckId Id { get; init; }
+
+    public required string Title { get; init; }
+
+    public string? How { get; init; }
+}

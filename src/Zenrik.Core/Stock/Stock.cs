@@ -1,0 +1,182 @@
+using System.Collections.Immutable;
+
+namespace Zenrik.Core.Stock;
+
+public readonly record struct ItemId(Guid Value)
+{
+    public override string ToString() => Value.ToString();
+}
+
+public readonly record struct BinId(Guid Value)
+{
+    public override string ToString() => Value.ToString();
+}
+
+public readonly record struct UnitId(Guid Value)
+{
+    public override string ToString() => Value.ToString();
+}
+
+public readonly record struct RepairId(Guid Value)
+{
+    public override string ToString() => Value.ToString();
+}
+
+/// <summary>What a bin is for.</summary>
+public enum BinKind
+{
+    /// <summary>Good stock: may be promised and fitted.</summary>
+    Shelf,
+
+    /// <summary>Removed or doubtful parts: never fitted.</summary>
+    Quarantine,
+
+    /// <summary>Not in the house: a supplier, a skip. Where items come from and end up.</summary>
+    Outside,
+}
+
+/// <summary>Where an item is. It is in exactly one place.</summary>
+public abstract record Place
+{
+    private Place() { }
+
+    public sealed record InBin(BinId Bin, BinKind Kind) : Place;
+
+    /// <summary>Built into a unit, in the named slot.</summary>
+    public sealed record InUnit(UnitId Unit, string Slot) : Place;
+}
+
+/// <summary>One item going from one place to another.</summary>
+public sealed record Movement(ItemId Item, Place From, Place To);
+
+/// <summary>
+/// Where every item is and which are promised: the projection of all movements so far. Immutable. The database keeps
+/// the same rules as constraints; this is where they are stated and explained.
+/// </summary>
+public sealed class StockBook
+{
+    private ImmutableDictionary<ItemId, Place> places = ImmutableDictionary<ItemId, Place>.Empty;
+    private ImmutableDictionary<(UnitId, string), ItemId> slots = ImmutableDictionary<(UnitId, string), ItemId>.Empty;
+    private ImmutableDictionary<ItemId, RepairId> promised = ImmutableDictionary<ItemId, RepairId>.Empty;
+
+    private StockBook() { }
+
+    public static StockBook Empty { get; } = new();
+
+    public IReadOnlyDictionary<ItemId, Place> Places => places;
+
+    public IReadOnlyDictionary<ItemId, RepairId> Promised => promised;
+
+    /// <summary>Rebuilds the book from nothing but movements; the proof that a projection is right.</summary>
+    /// <exception cref="InvalidOperationException">A movement contradicts those before it.</exception>
+    public static StockBook From(IEnumerable<Movement> movements) =>
+        movements.Aggregate(
+            Empty,
+            (book, m) => book.places.ContainsKey(m.Item) ? book.Move(m).Value : book.Receive(m).Value
+        );
+
+    /// <summary>Takes in an item that is new to the book.</summary>
+    public Outcome<StockBook> Receive(Movement movement) =>
+        places.ContainsKey(movement.Item) ? Refuse("This item is in the book already; it cannot be received twice.")
+        : movement.From is not Place.InBin { Kind: BinKind.Outside }
+            ? Refuse("A new item comes from outside the house.")
+        : Put(movement);
+
+    /// <summary>Moves an item the book knows.</summary>
+    public Outcome<StockBook> Move(Movement movement)
+    {
+        if (!places.TryGetValue(movement.Item, out var at))
+        {
+            return new Refusal(RefusalReason.NotFound, "The book does not know this item.");
+        }
+
+        if (at != movement.From)
+        {
+            return Refuse("The item is no longer where it is to be taken from. Look again where it is now.");
+        }
+
+        return movement.From == movement.To ? Refuse("The item is there already.") : Put(movement);
+    }
+
+    /// <summary>Promises an item on the shelf to a repair.</summary>
+    public Outcome<StockBook> Promise(ItemId item, RepairId repair) =>
+        StockRules.MayPromise(
+            places.GetValueOrDefault(item),
+            promised.TryGetValue(item, out var to) ? to : null,
+            repair
+        )
+            is { } refusal
+            ? refusal
+            : With(promised: promised.SetItem(item, repair));
+
+    /// <summary>Takes a promise back; no promise is no fault.</summary>
+    public StockBook Release(ItemId item) => With(promised: promised.Remove(item));
+
+    private Outcome<StockBook> Put(Movement m)
+    {
+        if (m.To is Place.InUnit to)
+        {
+            if (slots.ContainsKey((to.Unit, to.Slot)))
+            {
+                return Refuse($"There is an item in the {to.Slot} slot already. Take it out first.");
+            }
+
+            if (m.From is Place.InBin { Kind: BinKind.Quarantine })
+            {
+                return Refuse("An item in quarantine is never fitted. Release it to the shelf first.");
+            }
+        }
+
+        var taken = m.From is Place.InUnit from ? slots.Remove((from.Unit, from.Slot)) : slots;
+        return With(
+            places: places.SetItem(m.Item, m.To),
+            slots: m.To is Place.InUnit into ? taken.SetItem((into.Unit, into.Slot), m.Item) : taken,
+            promised: promised.Remove(m.Item)
+        );
+    }
+
+    private StockBook With(
+        ImmutableDictionary<ItemId, Place>? places = null,
+        ImmutableDictionary<(UnitId, string), ItemId>? slots = null,
+        ImmutableDictionary<ItemId, RepairId>? promised = null
+    ) =>
+        new()
+        {
+            places = places ?? this.places,
+            slots = slots ?? this.slots,
+            promised = promised ?? this.promised,
+        };
+
+    private static Refusal Refuse(string message) => new(RefusalReason.Conflict, message);
+}
+
+/// <summary>The single decisions, for callers that hold one item rather than the whole book.</summary>
+public static class StockRules
+{
+    /// <summary>Whether an item may be promised to a repair: on a shelf, and promised to nobody else.</summary>
+    /// <param name="at">Where the item is; null when it is unknown.</param>
+    /// <param name="promisedTo">The repair it is promised to now.</param>
+    /// <returns>Null when it may.</returns>
+    public static Refusal? MayPromise(Place? at, RepairId? promisedTo, RepairId repair) =>
+        at switch
+        {
+            null => new Refusal(RefusalReason.NotFound, "The book does not know this item."),
+            Place.InUnit u => new Refusal(
+                RefusalReason.Conflict,
+                $"This item is fitted in another unit's {u.Slot} slot; it is not on the shelf."
+            ),
+            Place.InBin { Kind: BinKind.Quarantine } => new Refusal(
+                RefusalReason.Conflict,
+                "This item is in quarantine and is not fitted from there."
+            ),
+            Place.InBin { Kind: BinKind.Outside } => new Refusal(
+                RefusalReason.Conflict,
+                "This item has left the house."
+            ),
+            _ when promisedTo is { } other && other != repair => new Refusal(
+                RefusalReason.Conflict,
+                "This item has just been promised to another repair. Choose another one."
+            ),
+            _ => null,
+        };
+}

@@ -1,0 +1,113 @@
+using Zenrik.Core.ServiceMaps;
+
+namespace Zenrik.Core.Teardown;
+
+/// <summary>The kinds of act. The first block takes apart, the second puts back, the third closes out.</summary>
+public enum ActKind
+{
+    Prepare,
+    TurnOver,
+    Isolate,
+    Undo,
+    Open,
+    Free,
+    LiftOut,
+
+    PutIn,
+    Lay,
+    Close,
+    Fasten,
+    Reconnect,
+
+    ReadRemoved,
+    ReadFitted,
+    CleanAndPaste,
+    PowerTest,
+    Check,
+}
+
+/// <summary>
+/// One thing done by hand, written "kind:target" ("undo:base-screws"). The target is the id, within the map, of the
+/// fastener group, joint, tie, part, check or preparation acted on; it is empty for turning over and the power test.
+/// </summary>
+public readonly record struct Act(ActKind Kind, string Target)
+{
+    public static readonly Act TurnOver = new(ActKind.TurnOver, "");
+
+    public static readonly Act PowerTest = new(ActKind.PowerTest, "");
+
+    public static Act Prepare(Preparation preparation) => new(ActKind.Prepare, preparation.Id);
+
+    public static Act Isolate(JointId joint) => new(ActKind.Isolate, joint.Value);
+
+    public static Act Undo(FastenerId group) => new(ActKind.Undo, group.Value);
+
+    public static Act Open(JointId joint) => new(ActKind.Open, joint.Value);
+
+    public static Act Free(TieId tie) => new(ActKind.Free, tie.Value);
+
+    public static Act LiftOut(PartId part) => new(ActKind.LiftOut, part.Value);
+
+    public static Act ReadRemoved(PartId part) => new(ActKind.ReadRemoved, part.Value);
+
+    public static Act ReadFitted(PartId part) => new(ActKind.ReadFitted, part.Value);
+
+    public static Act CleanAndPaste(PartId part) => new(ActKind.CleanAndPaste, part.Value);
+
+    public static Act Check(CheckId check) => new(ActKind.Check, check.Value);
+
+    public PartId Part =>
+        Kind is ActKind.LiftOut or ActKind.PutIn or ActKind.ReadRemoved or ActKind.ReadFitted or ActKind.CleanAndPaste
+            ? PartId.Of(Target)
+            : throw new InvalidOperationException($"{this} acts on no part");
+
+    public FastenerId Fastener =>
+        Kind is ActKind.Undo or ActKind.Fasten
+            ? FastenerId.Of(Target)
+            : throw new InvalidOperationException($"{this} acts on no fastener group");
+
+    public JointId Joint =>
+        Kind is ActKind.Open or ActKind.Close or ActKind.Isolate or ActKind.Reconnect
+            ? JointId.Of(Target)
+            : throw new InvalidOperationException($"{this} acts on no joint");
+
+    public TieId Tie =>
+        Kind is ActKind.Free or ActKind.Lay
+            ? TieId.Of(Target)
+            : throw new InvalidOperationException($"{this} acts on no tie");
+
+    /// <summary>The act that undoes this one on the way back, or null when nothing needs undoing.</summary>
+    public Act? Reverse =>
+        Kind switch
+        {
+            ActKind.TurnOver => TurnOver,
+            ActKind.Isolate => this with { Kind = ActKind.Reconnect },
+            ActKind.Undo => this with { Kind = ActKind.Fasten },
+            ActKind.Open => this with { Kind = ActKind.Close },
+            ActKind.Free => this with { Kind = ActKind.Lay },
+            ActKind.LiftOut => this with { Kind = ActKind.PutIn },
+            _ => null,
+        };
+
+    public override string ToString() => $"{KindName(Kind)}:{Target}";
+
+    /// <summary>Reads what <see cref="ToString"/> wrote.</summary>
+    /// <exception cref="FormatException">The text is no act.</exception>
+    public static Act Parse(string text)
+    {
+        var colon = text.IndexOf(':', StringComparison.Ordinal);
+        var name = colon < 0 ? text : text[..colon];
+        foreach (var kind in Enum.GetValues<ActKind>())
+        {
+            if (colon >= 0 && name == KindName(kind))
+            {
+                return new Act(kind, text[(colon + 1)..]);
+            }
+        }
+
+        throw new FormatException($"\"{text}\" is no act; acts are written kind:target");
+    }
+
+    private static string KindName(ActKind kind) =>
+        string.Concat(kind.ToString().Select((c, i) => i > 0 && char.IsUpper(c) ? $"-{c}" : $"{c}")).ToLowerInvariant();
+}

@@ -1,0 +1,44 @@
+using Zenrik.Core.ServiceMaps;
+
+namespace Zenrik.Core.Teardown;
+
+/// <summary>What a plan is for. Several goals in one opening are merged.</summary>
+public abstract record Goal
+{
+    private Goal() { }
+
+    /// <summary>Take one part out and put it back.</summary>
+    public sealed record LiftOut(PartId Part) : Goal;
+
+    /// <summary>Exchange an assembly; what the new one does not bring moves over.</summary>
+    public sealed record Replace(AssemblyId Assembly) : Goal;
+}
+
+public static class Goals
+{
+    /// <summary>What a new assembly does not bring and must therefore come off the old one, in the order of the map.</summary>
+    public static IReadOnlyList<Part> TransferList(this ServiceMap map, Assembly assembly)
+    {
+        var brought = assembly.Brings.Append(assembly.Part).ToHashSet();
+        return [.. map.Parts.Where(p => p.MountedOn is { } on && brought.Contains(on) && !brought.Contains(p.Id))];
+    }
+
+    /// <summary>The parts that have to come out for a goal.</summary>
+    public static IReadOnlyList<PartId> PartsOut(this ServiceMap map, Goal goal)
+    {
+        switch (goal)
+        {
+            case Goal.LiftOut lift:
+                return [lift.Part];
+            case Goal.Replace replace:
+                var assembly = map.Assembly(replace.Assembly);
+                return [assembly.Part, .. map.TransferList(assembly).Select(p => p.Id)];
+            default:
+                throw new ArgumentOutOfRangeException(nameof(goal));
+        }
+    }
+
+    /// <summary>The assemblies a set of goals exchanges.</summary>
+    public static IEnumerable<Assembly> Replaced(this ServiceMap map, IEnumerable<Goal> goals) =>
+        goals.OfType<Goal.Replace>().Select(r => map.Assembly(r.Assembly));
+}

@@ -1,0 +1,214 @@
+using CsCheck;
+using Zenrik.Core.BenchLedger;
+using Zenrik.Core.Parts;
+using Zenrik.Core.ServiceMaps;
+using Zenrik.Core.Teardown;
+
+namespace Zenrik.Core.Tests.BenchLedger;
+
+public sealed class LedgerTests
+{
+    private static readonly PartNumber Old = PartNumber.Read("TW-5R0Q-21847").Value;
+    private static readonly PartNumber New = PartNumber.Read("TW-5R0Q-22011").Value;
+
+    private static Ledger Begin(string assembly = "battery") =>
+        Ledger.Begin(
+            new Brief(
+                TeardownPlanner.Plan(Maps.Sandpiper, [new Goal.Replace(AssemblyId.Of(assembly))]).Value,
+                new Dictionary<string, PartNumber> { [assembly] = Old },
+                new Dictionary<string, PartNumber> { [assembly] = New }
+            )
+        );
+
+    /// <summary>The entry a careful technician makes at the current act.</summary>
+    private static Entry Proper(Ledger ledger)
+    {
+        var step = ledger.Current!;
+        return step.Act.Kind switch
+        {
+            ActKind.ReadRemoved => new Entry.NumberRead(step.Number, Old.Text, false),
+            ActKind.ReadFitted => new Entry.NumberRead(step.Number, New.Text, false),
+            _ => new Entry.Done(step.Number, CautionRead: true),
+        };
+    }
+
+    private static Ledger Until(Ledger ledger, string act)
+    {
+        while (ledger.Current is { } step && step.Act != Act.Parse(act))
+        {
+            ledger = ledger.Add(Proper(ledger)).Value;
+        }
+
+        return ledger;
+    }
+
+    private static string Fingerprint(Ledger l) =>
+        $"{l.DoneSteps}/{l.Count}/{string.Join(',', l.Screws)}/{string.Join(',', l.JointsOpen)}/"
+        + $"{string.Join(',', l.TiesFree)}/{string.Join(',', l.PartsOut)}/{string.Join(',', l.Numbers)}/"
+        + $"{string.Join(',', l.Counts)}/{string.Join(',', l.Notes)}";
+
+    /// <summary>Anything a page could send: right and wrong steps, counts, numbers, notes, undo.</summary>
+    private static readonly Gen<Func<Ledger, Entry>> AnyEntry = Gen.OneOf<Func<Ledger, Entry>>(
+        Gen.Const<Func<Ledger, Entry>>(l => l.IsFinished ? new Entry.TakenBack() : Proper(l)),
+        Gen.Const<Func<Ledger, Entry>>(l => l.IsFinished ? new Entry.TakenBack() : Proper(l)),
+        Gen.Const<Func<Ledger, Entry>>(_ => new Entry.TakenBack()),
+        Gen.Int[-2, 130].Select<int, Func<Ledger, Entry>>(n => l => new Entry.Done(n)),
+        Gen.Int[-5, 12].Select<int, Func<Ledger, Entry>>(n => l => new Entry.Counted(l.Current?.Number ?? 1, n)),
+        Gen.Select(Gen.Int[-1, 12], Gen.Enum<Difference>())
+            .Select<(int N, Difference Why), Func<Ledger, Entry>>(d =>
+                l => new Entry.CountDiffers(l.Current?.Number ?? 1, d.N, d.Why, null)
+            ),
+        Gen.String[Gen.Char.AlphaNumeric, 0, 80]
+            .Select<string, Func<Ledger, Entry>>(s => l => new Entry.NumberRead(l.Current?.Number ?? 1, s, true)),
+        Gen.String[0, 600].Select<string, Func<Ledger, Entry>>(s => l => new Entry.Noted(l.Current?.Number ?? 1, s))
+    );
+
+    [Fact]
+    public void Whatever_is_sent_undo_is_exact_replay_agrees_and_nothing_closes_open() =>
+        AnyEntry
+            .Array[0, 120]
+            .Sample(
+                entries =>
+                {
+                    var ledger = Begin();
+                    var accepted = new List<Entry>();
+                    foreach (var make in entries)
+                    {
+                        var entry = make(ledger);
+                        var before = Fingerprint(ledger);
+                        if (!ledger.Add(entry).Try(out var next, out _))
+                        {
+                            Fingerprint(ledger).ShouldBe(before);
+                            continue;
+                        }
+
+                        if (entry is not Entry.TakenBack)
+                        {
+                            Fingerprint(next.Add(new Entry.TakenBack()).Value).ShouldBe(before);
+                        }
+
+                        accepted.Add(entry);
+                        ledger = next;
+                        if (ledger.IsFinished)
+                        {
+                            ledger.Open.ShouldBeEmpty();
+                        }
+                    }
+
+                    Fingerprint(Ledger.Replay(ledger.Brief, accepted)).ShouldBe(Fingerprint(ledger));
+                },
+                iter: 3000
+            );
+
+    [Theory]
+    [InlineData("battery")]
+    [InlineData("board")]
+    [InlineData("keyboard")]
+    public void A_careful_technician_ends_with_everything_in_and_both_numbers_read(string assembly)
+    {
+        var ledger = Begin(assembly);
+        while (ledger.Current is not null)
+        {
+            ledger = ledger.Add(Proper(ledger)).Value;
+        }
+
+        ledger.Open.ShouldBeEmpty();
+        ledger.Numbers.Select(n => (n.Fitted, n.Number)).ShouldBe([(false, Old), (true, New)]);
+    }
+
+    [Fact]
+    public void An_act_for_another_moment_changes_nothing()
+    {
+        var refusal = Begin().Add(new Entry.Done(9)).Refusal!;
+        refusal.Reason.ShouldBe(RefusalReason.Stale);
+        refusal.Message.ShouldContain("act 1");
+    }
+
+    [Fact]
+    public void A_partial_count_must_be_completed_or_explained()
+    {
+        var ledger = Until(Begin(), "undo:base-screws");
+        var step = ledger.Current!.Number;
+        ledger = ledger.Add(new Entry.Counted(step, 5)).Value;
+        ledger.Add(new Entry.Done(step)).Refusal!.Message.ShouldContain("5 of 7");
+
+        ledger = ledger.Add(new Entry.CountDiffers(step, 6, Difference.MissingBefore, "rear left hole empty")).Value;
+        ledger.Screws.ShouldHaveSingleItem().Out.ShouldBe(6);
+        Until(ledger, "fasten:base-screws").Expected.ShouldBe(6);
+    }
+
+    [Theory]
+    [InlineData(7, Difference.Lost, "nothing differs")]
+    [InlineData(8, Difference.Lost, "extra found")]
+    [InlineData(5, Difference.Extra, "missing before")]
+    [InlineData(-1, Difference.Lost, "cannot be right")]
+    [InlineData(900, Difference.Extra, "cannot be right")]
+    public void A_count_and_its_reason_must_agree(int count, Difference why, string says)
+    {
+        var ledger = Until(Begin(), "undo:base-screws");
+        ledger
+            .Add(new Entry.CountDiffers(ledger.Current!.Number, count, why, null))
+            .Refusal!.Message.ShouldContain(says, Case.Insensitive);
+    }
+
+    [Fact]
+    public void A_cell_is_not_lifted_before_its_caution_is_read()
+    {
+        var ledger = Until(Begin(), "lift-out:battery");
+        var step = ledger.Current!.Number;
+        ledger.Add(new Entry.Done(step)).Refusal!.Reason.ShouldBe(RefusalReason.NeedsConfirmation);
+        ledger.Add(new Entry.Done(step, CautionRead: true)).Refusal.ShouldBeNull();
+    }
+
+    [Fact]
+    public void Frame_screws_of_two_lengths_raise_a_warning_naming_both()
+    {
+        var mixUp = Until(Begin("board"), "lift-out:frame").MixUps.ShouldHaveSingleItem();
+        (mixUp.Longer.Id.Value, mixUp.Shorter.Id.Value).ShouldBe(("frame-upper", "frame-lower"));
+    }
+
+    [Theory]
+    [InlineData("TW-5R0Q-22011", null)]
+    [InlineData("tw 5r0q 22011", null)]
+    [InlineData("TW-5ROQ-22O11", RefusalReason.NeedsConfirmation)] // O for 0.
+    [InlineData("TW-5R0Q-22012", RefusalReason.NeedsConfirmation)] // One slip.
+    [InlineData("MB 2207-0118-C", RefusalReason.Conflict)]
+    [InlineData("", RefusalReason.Invalid)]
+    [InlineData("  \t ", RefusalReason.Invalid)]
+    [InlineData("TW\u00005R0Q", RefusalReason.Invalid)]
+    public void The_number_fitted_is_held_against_the_item_promised(string typed, RefusalReason? refused)
+    {
+        var ledger = Until(Begin(), "read-fitted:battery");
+        var refusal = ledger.Add(new Entry.NumberRead(ledger.Current!.Number, typed, false)).Refusal;
+        (refusal?.Reason).ShouldBe(refused);
+    }
+
+    [Fact]
+    public void A_number_of_5000_characters_is_refused_in_a_sentence()
+    {
+        var ledger = Until(Begin(), "read-removed:battery");
+        ledger
+            .Add(new Entry.NumberRead(ledger.Current!.Number, new string('7', 5000), false))
+            .Refusal!.Message.ShouldBe(
+                "That is 5000 characters; part numbers have at most 64. Scan the label once more."
+            );
+    }
+
+    [Fact]
+    public void A_surprise_in_the_machine_is_recorded_as_printed_once_confirmed()
+    {
+        var ledger = Until(Begin(), "read-removed:battery");
+        var step = ledger.Current!.Number;
+        ledger.Add(new Entry.NumberRead(step, "XX-1", false)).Refusal!.Reason.ShouldBe(RefusalReason.NeedsConfirmation);
+        var read = ledger.Add(new Entry.NumberRead(step, "XX-1", true)).Value.Numbers.ShouldHaveSingleItem();
+        (read.Number.Text, read.Likeness).ShouldBe(("XX-1", Likeness.Different));
+    }
+
+    [Fact]
+    public void Lunch_is_not_working_time()
+    {
+        var start = new DateTimeOffset(2026, 3, 2, 11, 50, 0, TimeSpan.Zero);
+        var acts = new[] { 2, 5, 65, 68 }.Select(minutes => start.AddMinutes(minutes));
+        WorkingTime.Of(start, acts).ShouldBe(TimeSpan.FromMinutes(2 + 3 + 3));
+    }
+}

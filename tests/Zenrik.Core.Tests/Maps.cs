@@ -1,0 +1,172 @@
+using System.Runtime.CompilerServices;
+using CsCheck;
+using Zenrik.Core.ServiceMaps;
+
+namespace Zenrik.Core.Tests;
+
+/// <summary>Maps to test with: the shipped one, and generated ones.</summary>
+internal static class Maps
+{
+    /// <summary>A unit of the shipped model without its optional parts.</summary>
+    public static ServiceMap Sandpiper { get; } = SandpiperWhole.For(new HashSet<PartId>());
+
+    public static ServiceMap SandpiperWhole => ServiceMapReader.Read("sandpiper-14.map.json", SandpiperJson).Map!;
+
+    public static string SandpiperJson => File.ReadAllText(Path.Combine(Folder(), "sandpiper-14.map.json"));
+
+    public static IEnumerable<string> ShippedFiles => Directory.EnumerateFiles(Folder(), "*.map.json").Order();
+
+    /// <summary>
+    /// Consistent maps of 2 to 14 parts with random screws, joints, ties, covers, riders and sides. Later parts may be
+    /// covered by earlier ones only, so every part can come out.
+    /// </summary>
+    public static Gen<ServiceMap> Generated { get; } =
+        from seed in Gen.ULong
+        from parts in Gen.Int[2, 14]
+        select Generate(new Random((int)(seed % int.MaxValue)), parts);
+
+    private static ServiceMap Generate(Random random, int count)
+    {
+        PartId Id(int i) => PartId.Of(i == 0 ? "chassis" : $"part-{i}");
+        Point Somewhere() => new(random.Next(0, 300), random.Next(0, 200));
+        Side SomeSide() => random.Next(5) == 0 ? Side.Deck : Side.Base;
+        List<PartId> Some(int below, PartId except) =>
+            [
+                .. Enumerable
+                    .Range(1, Math.Max(0, below - 1))
+                    .Where(_ => random.Next(4) == 0)
+                    .Select(Id)
+                    .Where(p => p != except),
+            ];
+
+        var parts = new List<Part>
+        {
+            new()
+            {
+                Id = Id(0),
+                Name = "chassis",
+                Fixed = true,
+            },
+        };
+        var fasteners = new List<FastenerGroup>();
+        var joints = new List<Joint>();
+        var ties = new List<Tie>();
+        for (var i = 1; i <= count; i++)
+        {
+            // Carriers come later in the list than what rides on them is allowed to be covered by: no circles.
+            PartId? carrier = random.Next(4) == 0 && i < count ? Id(random.Next(i + 1, count + 1)) : null;
+            parts.Add(
+                new Part
+                {
+                    Id = Id(i),
+                    Name = $"part {i}",
+                    Slot = $"slot-{i}",
+                    MountedOn = carrier,
+                    BlockedBy = Some(i, carrier ?? Id(0)),
+                    Side = SomeSide(),
+                    Thermal = random.Next(6) == 0 ? new Thermal { Faces = 1 } : null,
+                }
+            );
+            var into = carrier ?? Id(0);
+            if (random.Next(3) > 0)
+            {
+                var n = random.Next(1, 5);
+                fasteners.Add(
+                    new FastenerGroup
+                    {
+                        Id = FastenerId.Of($"screws-{i}"),
+                        Name = $"part {i}",
+                        Count = n,
+                        Screw = new Screw
+                        {
+                            Drive = (Drive)random.Next(3),
+                            Thread = MetricThread.M2,
+                            LengthMm = random.Next(2, 6),
+                        },
+                        Holds = Id(i),
+                        Into = into,
+                        Under = Some(i, into),
+                        Captive = random.Next(4) == 0,
+                        Side = SomeSide(),
+                        Positions = [.. Enumerable.Range(0, n).Select(_ => Somewhere())],
+                    }
+                );
+            }
+
+            if (i == 1 || random.Next(2) == 0)
+            {
+                joints.Add(
+                    new Joint
+                    {
+                        Id = JointId.Of($"joint-{i}"),
+                        Name = $"joint {i}",
+                        Kind = (JointKind)random.Next(6),
+                        Between = [Id(i), into],
+                        Under = Some(i, into),
+                        Side = SomeSide(),
+                        At = Somewhere(),
+                    }
+                );
+            }
+
+            if (random.Next(4) == 0)
+            {
+                ties.Add(
+                    new Tie
+                    {
+                        Id = TieId.Of($"tie-{i}"),
+                        Name = $"tie {i}",
+                        Kind = TieKind.Tape,
+                        Of = Id(i),
+                        On = into,
+                        At = Somewhere(),
+                    }
+                );
+            }
+        }
+
+        return new ServiceMap
+        {
+            Format = 1,
+            Model = new Model
+            {
+                Code = "generated",
+                Name = "Generated",
+                Maker = "Nobody",
+                Class = DeviceClass.Laptop,
+            },
+            Revision = 1,
+            Drawing = new Drawing { WidthMm = 300, HeightMm = 200 },
+            Isolation = joints[random.Next(joints.Count)].Id,
+            Preparations =
+            [
+                new Preparation
+                {
+                    Id = "shut-down",
+                    Title = "Shut down",
+                    Seconds = 30,
+                },
+            ],
+            Parts = parts,
+            Fasteners = fasteners,
+            Joints = joints,
+            Ties = ties,
+            Assemblies =
+            [
+                .. parts
+                    .Where(p => !p.Fixed)
+                    .Select(p => new Assembly
+                    {
+                        Id = AssemblyId.Of(p.Id.Value),
+                        Name = p.Name,
+                        Part = p.Id,
+                        Faults = ["broken"],
+                    }),
+            ],
+            Checks = [],
+        };
+    }
+
+    private static string Folder([CallerFilePath] string here = "") =>
+        Path.Combine(Path.GetDirectoryName(here)!, "..", "..", "data", "service-maps");
+}
