@@ -44,3 +44,17 @@ public enum Difference
     /// <summary>It was missing before work began.</summary>
     MissingBefore,
 }
+
+public static class Differences
+{
+    /// <summary>As a technician says it.</summary>
+    public static string Said(this Difference why) =>
+        why switch
+        {
+            Difference.Lost => "lost",
+            Difference.Extra => "extra found",
+            Difference.MapWrong => "the map is wrong",
+            Difference.MissingBefore => "missing before",
+            _ => throw new ArgumentOutOfRangeException(nameof(why)),
+        };
+}

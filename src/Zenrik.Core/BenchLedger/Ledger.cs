@@ -27,8 +27,16 @@ public sealed record ReadNumber(string Slot, bool Fitted, PartNumber Number, Lik
 /// <summary>A count that was explained, kept for the repair's record.</summary>
 public sealed record CountNote(FastenerGroup Group, bool Back, int Expected, int Count, Difference Why, string? Note);
 
-/// <summary>Two groups that are out, fit the same driver and thread, and differ in length.</summary>
+/// <summary>Two groups of one part that are out, fit the same driver and thread, and differ in length.</summary>
 public sealed record MixUp(FastenerGroup Longer, FastenerGroup Shorter);
+
+/// <summary>Like heads of several lengths lying on the mat.</summary>
+/// <param name="Lengths">By length in mm, longest first, the fields they lie in.</param>
+public sealed record LikeHeads(
+    Drive Drive,
+    MetricThread Thread,
+    IReadOnlyList<(double LengthMm, IReadOnlyList<int> Fields)> Lengths
+);
 
 /// <summary>
 /// The state of a bench session: which act is next, what is out, open and read. Immutable; every accepted
@@ -101,16 +109,37 @@ public sealed class Ledger
     public IEnumerable<PlanStep> NumbersToRead =>
         Brief.Plan.Steps.Skip(DoneSteps).Where(s => s.Act.Kind is ActKind.ReadRemoved or ActKind.ReadFitted);
 
-    /// <summary>Groups out together that a hand could confuse.</summary>
+    /// <summary>Groups that go into the same part and that a hand could exchange.</summary>
     public IReadOnlyList<MixUp> MixUps =>
         [
             .. from a in Screws
             from b in Screws
-            where !a.Group.Captive && !b.Group.Captive
+            where a.Group.Holds == b.Group.Holds && !a.Group.Captive && !b.Group.Captive
             let x = a.Group.Screw
             let y = b.Group.Screw
             where x.Drive == y.Drive && x.Thread == y.Thread && x.LengthMm > y.LengthMm
             select new MixUp(a.Group, b.Group),
+        ];
+
+    /// <summary>Heads that look alike on the mat but are not: reason to keep to the fields.</summary>
+    public IReadOnlyList<LikeHeads> LikeHeads =>
+        [
+            .. Screws
+                .Where(s => s.MatField is not null)
+                .GroupBy(s => (s.Group.Screw.Drive, s.Group.Screw.Thread))
+                .Select(heads => new LikeHeads(
+                    heads.Key.Drive,
+                    heads.Key.Thread,
+                    [
+                        .. heads
+                            .GroupBy(s => s.Group.Screw.LengthMm)
+                            .OrderByDescending(length => length.Key)
+                            .Select(length =>
+                                (length.Key, (IReadOnlyList<int>)[.. length.Select(s => s.MatField!.Value)])
+                            ),
+                    ]
+                ))
+                .Where(heads => heads.Lengths.Count > 1),
         ];
 
     /// <summary>What still keeps the session from being closed; empty when nothing does.</summary>

@@ -46,7 +46,17 @@ public sealed record MachineMoment
 /// <summary>Text on the drawing.</summary>
 /// <param name="SizeMm">Height of the type in mm of the drawing.</param>
 /// <param name="Upright">True when it reads from bottom to top.</param>
-public sealed record DrawnLabel(string Text, Point At, double SizeMm, bool Upright);
+public sealed record DrawnLabel(string Text, Point At, double SizeMm, bool Upright)
+{
+    /// <summary>The room it takes.</summary>
+    /// <param name="typeWidth">Mean advance of the typeface, in heights.</param>
+    public Box Extent(double typeWidth)
+    {
+        var (along, across) = (Text.Length * SizeMm * typeWidth / 2, SizeMm / 2);
+        var (x, y) = Upright ? (across, along) : (along, across);
+        return new Box(At.X - x, At.Y - y, At.X + x, At.Y + y);
+    }
+}
 
 /// <summary>One thing to paint. Painting in order of the list hides what lies beneath.</summary>
 public abstract record DrawnThing(double Layer, Mark Mark)
@@ -76,11 +86,26 @@ public sealed record MachineView(
     double TotalHeightMm
 )
 {
-    private const double LargestType = 7;
-    private const double SmallestType = 5;
+    private const double LargestType = 7.4;
+    private const double SmallestType = 5.8;
     private const double TypeWidth = 0.52; // Mean advance of the interface's typeface, in heights.
     private const double LaidScale = 0.24;
     private const double Gap = 6;
+
+    /// <summary>Parts drawn at this layer or above are covers: outside they hide, once out they leave no outline.</summary>
+    private const int CoverLayer = 60;
+
+    /// <summary>The machine with its covers off and nothing else touched.</summary>
+    public static MachineView Opened(ServiceMap model, ServiceMap unit) =>
+        Of(
+            model,
+            unit,
+            new MachineMoment { PartsOut = [.. unit.Parts.Where(p => p.Layer >= CoverLayer).Select(p => p.Id)] }
+        ) with
+        {
+            Laid = [],
+            TotalHeightMm = model.Drawing.HeightMm,
+        };
 
     /// <summary>Composes the view.</summary>
     /// <param name="model">The model's map, optional parts included.</param>
@@ -100,7 +125,7 @@ public sealed record MachineView(
                 : gone.Contains(p.Id) ? Mark.Out
                 : moment.Back.Contains(p.Id.Value) ? Mark.Back
                 : Mark.InPlace;
-            if (mark == Mark.Out && p.Layer >= 60)
+            if (mark == Mark.Out && p.Layer >= CoverLayer)
             {
                 // An outline of a cover that is out would only clutter what it uncovers.
                 continue;
@@ -112,7 +137,8 @@ public sealed record MachineView(
         foreach (var f in unit.Fasteners)
         {
             var (holds, into) = (unit.Part(f.Holds), unit.Part(f.Into));
-            var carriedOff = gone.Contains(f.Holds) && (f.Captive || gone.Contains(f.Into));
+            var carriedOff =
+                gone.Contains(f.Holds) && (f.Captive || gone.Contains(f.Into) || !moment.ScrewsOut.Contains(f.Id));
             if (carriedOff && f.Id.Value != moment.Next)
             {
                 continue;
@@ -150,14 +176,14 @@ public sealed record MachineView(
         var laid = LayOut(unit, moment.PartsOut, model.Drawing.HeightMm + (3 * Gap), model.Drawing.WidthMm);
         return new MachineView(
             model,
-            [.. things.OrderBy(t => t.Layer)],
+            WithLegibleLabels([.. things.OrderBy(t => t.Layer)]),
             laid,
             model.Drawing.WidthMm,
             model.Drawing.HeightMm,
             model.Drawing.HeightMm + (2 * Gap),
             laid.Count == 0
                 ? model.Drawing.HeightMm
-                : laid.Max(l => l.At.Y + (l.Scale * l.Part.Shape!.Bounds.Height)) + Gap
+                : laid.Max(l => l.At.Y + (l.Scale * l.Part.Shape!.Bounds.Height)) + (2 * SmallestType)
         );
 
         Mark MarkOf(string id, bool isOut) =>
@@ -167,7 +193,40 @@ public sealed record MachineView(
             : Mark.InPlace;
     }
 
-    /// <summary>Rows of parts below the machine, in the order they came out.</summary>
+    /// <summary>
+    /// Drops labels that would lie on one another: what is next keeps its name, then what is in its place, nearest to
+    /// the eye first, then what is out.
+    /// </summary>
+    private static List<DrawnThing> WithLegibleLabels(List<DrawnThing> things)
+    {
+        var kept = new HashSet<DrawnThing>(ReferenceEqualityComparer.Instance);
+        var taken = new List<Box>();
+        foreach (
+            var part in things
+                .OfType<DrawnThing.OfPart>()
+                .Where(p => p.Label is not null)
+                .OrderBy(p =>
+                    p.Mark == Mark.Next ? 0
+                    : p.Mark is Mark.Out or Mark.Absent ? 2
+                    : 1
+                )
+                .ThenByDescending(p => p.Layer)
+        )
+        {
+            var box = part.Label!.Extent(TypeWidth);
+            if (!taken.Exists(box.Overlaps))
+            {
+                taken.Add(box);
+                kept.Add(part);
+            }
+        }
+
+        return [.. things.Select(t => t is DrawnThing.OfPart p && !kept.Contains(t) ? p with { Label = null } : t)];
+    }
+
+    /// <summary>
+    /// Rows of parts below the machine, in the order they came out; a name that does not fit inside stands beneath.
+    /// </summary>
     private static List<LaidPart> LayOut(ServiceMap map, IReadOnlyList<PartId> parts, double top, double width)
     {
         var laid = new List<LaidPart>();
@@ -178,13 +237,25 @@ public sealed record MachineView(
             // Small things keep a size that can still be told apart.
             var scale = Math.Clamp(16 / Math.Max(b.Width, b.Height), LaidScale, 0.6);
             var (w, h) = (b.Width * scale, b.Height * scale);
-            if (x > 0 && x + w > width)
+            // Openings leave no room for a name.
+            var inside = part.Shape.Rings is { Count: > 1 } ? null : LabelFor(part, b, scale, false);
+            var beneath = inside is null ? part.Name.Length * TypeWidth * SmallestType : 0;
+            var column = Math.Max(w, beneath);
+            if (x > 0 && x + column > width)
             {
                 (x, y, row) = (0, y + row + Gap, 0);
             }
 
-            laid.Add(new LaidPart(part, new Point(x, y), scale, LabelFor(part, b, scale, false)));
-            (x, row) = (x + w + Gap, Math.Max(row, h));
+            var left = (column - w) / 2;
+            laid.Add(
+                new LaidPart(
+                    part,
+                    new Point(x + left, y),
+                    scale,
+                    inside ?? new DrawnLabel(part.Name, new Point(w / 2, h + SmallestType), SmallestType, false)
+                )
+            );
+            (x, row) = (x + column + Gap, Math.Max(row, h + (inside is null ? 1.5 * SmallestType : 0)));
         }
 
         return laid;

@@ -46,6 +46,9 @@ public readonly record struct Box(double Left, double Top, double Right, double 
 
     public double Height => Bottom - Top;
 
+    public bool Overlaps(Box other) =>
+        Left < other.Right && other.Left < Right && Top < other.Bottom && other.Top < Bottom;
+
     public Point Centre => new((Left + Right) / 2, (Top + Bottom) / 2);
 }
 

@@ -1,0 +1,67 @@
+using System.Net.Sockets;
+using Microsoft.AspNetCore.Diagnostics;
+using Npgsql;
+
+namespace Zenrik.Web.Hosting;
+
+/// <summary>
+/// Answers while PostgreSQL does not: says what is safe and what to do, without asking the database anything.
+/// </summary>
+internal sealed class DatabaseAway(IWebHostEnvironment host, ILogger<DatabaseAway> log) : IExceptionHandler
+{
+    private const string Sentence =
+        "The database does not answer, so this act is not saved. Every act before it is. "
+        + "Leave the machine as it is; when the database is back, do this act again.";
+
+    public async ValueTask<bool> TryHandleAsync(HttpContext context, Exception exception, CancellationToken stop)
+    {
+        if (!IsAway(exception))
+        {
+            log.LogError(exception, "{Method} {Path} failed", context.Request.Method, context.Request.Path);
+            return false;
+        }
+
+        log.LogWarning("The database does not answer: {Reason}", exception.GetBaseException().Message);
+        context.Response.StatusCode = StatusCodes.Status503ServiceUnavailable;
+        context.Response.Headers.RetryAfter = "5";
+        context.Response.ContentType = "text/html; charset=utf-8";
+        if (context.Request.Headers.ContainsKey("HX-Request"))
+        {
+            context.Response.Headers["HX-Retarget"] = "#notice";
+            context.Response.Headers["HX-Reswap"] = "innerHTML";
+            await context.Response.WriteAsync($"<p class=\"notice trouble\" role=\"alert\">{Sentence}</p>", stop);
+        }
+        else
+        {
+            await context.Response.SendFileAsync(host.WebRootFileProvider.GetFileInfo("database-away.html"), stop);
+        }
+
+        return true;
+    }
+
+    private static bool IsAway(Exception exception)
+    {
+        for (var e = exception; e is not null; e = e.InnerException!)
+        {
+            if (
+                e
+                    is SocketException
+                        or PostgresException
+                        {
+                            SqlState: PostgresErrorCodes.AdminShutdown
+                                or PostgresErrorCodes.CrashShutdown
+                                or PostgresErrorCodes.CannotConnectNow
+                        }
+                || (
+                    e is NpgsqlException and not PostgresException
+                    && e.InnerException is IOException or TimeoutException
+                )
+            )
+            {
+                return true;
+            }
+        }
+
+        return false;
+    }
+}

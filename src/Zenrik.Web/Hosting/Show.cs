@@ -1,0 +1,45 @@
+using System.Globalization;
+using Zenrik.Core.Teardown;
+
+namespace Zenrik.Web.Hosting;
+
+/// <summary>How figures, days and names are written on every page.</summary>
+public static class Show
+{
+    private static readonly CultureInfo C = CultureInfo.InvariantCulture;
+
+    /// <summary>"Tue 8 Sep".</summary>
+    public static string Day(DateOnly day) => day.ToString("ddd d MMM", C);
+
+    /// <summary>"8 Sep 2026".</summary>
+    public static string Date(DateTimeOffset at) => at.ToLocalTime().ToString("d MMM yyyy", C);
+
+    public static string Date(DateOnly day) => day.ToString("d MMM yyyy", C);
+
+    /// <summary>"8 Sep 2026, 14:05".</summary>
+    public static string Moment(DateTimeOffset at) => at.ToLocalTime().ToString("d MMM yyyy, HH:mm", C);
+
+    public static string Whole(double value) => value.ToString("0", C);
+
+    /// <summary>"58 (49–70)".</summary>
+    public static string Range(Minutes m) => $"{Whole(m.Low)}–{Whole(m.High)}";
+
+    /// <summary>A coordinate of the drawing.</summary>
+    public static string Mm(double value) => value.ToString("0.##", C);
+
+    /// <summary>"one screw", "four screws".</summary>
+    public static string Count(int n, string thing) => $"{n.ToString(C)} {thing}{(n == 1 ? "" : "s")}";
+
+    /// <summary>First letter large: the start of a sentence or a table cell.</summary>
+    public static string Capital(string text) => text.Length == 0 ? text : char.ToUpperInvariant(text[0]) + text[1..];
+
+    /// <summary>First letter small: a title within a sentence.</summary>
+    public static string Uncapital(string text) => text.Length == 0 ? text : char.ToLowerInvariant(text[0]) + text[1..];
+
+    /// <summary>A promise against today: "today", "Thu 10 Sep", "Mon 7 Sep, late 1 day".</summary>
+    public static (string Text, bool Late) Promise(DateOnly? day, DateOnly today) =>
+        day is not { } promised ? ("—", false)
+        : promised == today ? ("today", false)
+        : promised > today ? (Day(promised), false)
+        : ($"{Day(promised)}, late {Count(today.DayNumber - promised.DayNumber, "day")}", true);
+}

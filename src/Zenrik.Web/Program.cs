@@ -1,0 +1,36 @@
+using Zenrik.Web.Hosting;
+using Zenrik.Workshop;
+using Zenrik.Workshop.Demo;
+
+var builder = WebApplication.CreateBuilder(args);
+var connection =
+    builder.Configuration.GetConnectionString("Workshop")
+    ?? throw new InvalidOperationException("No database is named. Start through ./zenrik start.");
+
+builder.Services.AddWorkshop(connection);
+builder.Services.AddSignIn();
+builder.Services.AddRooms();
+builder.Services.AddHealthChecks().AddNpgSql(connection, tags: ["ready"]);
+
+var app = builder.Build();
+if (args.Contains("prepare"))
+{
+    await using var scope = app.Services.CreateAsyncScope();
+    var prepare = scope.ServiceProvider.GetRequiredService<PrepareDatabase>();
+    foreach (var sentence in await prepare.Run(withDemo: !args.Contains("--empty")))
+    {
+        Console.WriteLine(sentence);
+    }
+
+    return;
+}
+
+app.UseProblemPages();
+app.UseWorkshopHeaders();
+app.UseAuthentication();
+app.UseRouting();
+app.UseAuthorization();
+app.MapStaticAssets().AllowAnonymous();
+app.MapHealth();
+app.MapRazorPages();
+await app.RunAsync();

@@ -1,0 +1,27 @@
+using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Stock;
+
+namespace Zenrik.Web.Rooms.Counter;
+
+public sealed class IndexModel(ViewCounter counter, ViewStock stock, TimeProvider clock) : RoomPage
+{
+    private const int LowMost = 6;
+
+    public CounterView View { get; private set; } = null!;
+
+    /// <summary>Numbers of which at most one is free, the emptiest first.</summary>
+    public IReadOnlyList<StockLine> Low { get; private set; } = [];
+
+    public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+
+    public async Task OnGet(CancellationToken stop)
+    {
+        View = await counter.Run(stop);
+        Low =
+        [
+            .. (await stock.Run(stop)).Where(s => s.Free <= 1 && s.Bins.Count > 0).OrderBy(s => s.Free).Take(LowMost),
+        ];
+    }
+
+    public int Days(Repair repair) => (int)(clock.GetUtcNow() - repair.OpenedAt).TotalDays;
+}

@@ -1,0 +1,31 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Zenrik.Core;
+
+namespace Zenrik.Web.Rooms;
+
+/// <summary>What the pages of every room share: turning an outcome into an answer.</summary>
+public abstract class RoomPage : PageModel
+{
+    /// <summary>Says a refusal on the page that follows.</summary>
+    protected RedirectToPageResult Refused(Refusal refusal, string page, object? route = null)
+    {
+        TempData["Notice"] = refusal.Message;
+        return RedirectToPage(page, route);
+    }
+
+    /// <summary>Says what was done on the page that follows.</summary>
+    protected RedirectToPageResult Did(string sentence, string page, object? route = null)
+    {
+        TempData["Done"] = sentence;
+        return RedirectToPage(page, route);
+    }
+
+    protected static int StatusOf(Refusal refusal) =>
+        refusal.Reason switch
+        {
+            RefusalReason.NotFound => StatusCodes.Status404NotFound,
+            RefusalReason.Conflict or RefusalReason.Stale => StatusCodes.Status409Conflict,
+            _ => StatusCodes.Status422UnprocessableEntity,
+        };
+}

@@ -1,0 +1,19 @@
+using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Zenrik.Workshop.People;
+
+namespace Zenrik.Web.Rooms.SignIn;
+
+[AllowAnonymous]
+public sealed class LeaveModel(SignInManager<Technician> signIn) : PageModel
+{
+    public IActionResult OnGet() => RedirectToPage("/SignIn/Index");
+
+    public async Task<IActionResult> OnPost()
+    {
+        await signIn.SignOutAsync();
+        return RedirectToPage("/SignIn/Index");
+    }
+}

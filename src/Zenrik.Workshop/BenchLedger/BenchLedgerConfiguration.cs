@@ -1,0 +1,33 @@
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Metadata.Builders;
+using Zenrik.Core.BenchLedger;
+using Zenrik.Workshop.ServiceMaps;
+
+namespace Zenrik.Workshop.BenchLedger;
+
+internal sealed class BenchSessionConfiguration : IEntityTypeConfiguration<BenchSession>
+{
+    public void Configure(EntityTypeBuilder<BenchSession> builder)
+    {
+        builder.HasIndex(s => s.RepairId).IsUnique();
+        builder.HasOne(s => s.StartedBy).WithMany().HasForeignKey(s => s.StartedById).OnDelete(DeleteBehavior.Restrict);
+        builder
+            .HasOne<ServiceMapRevision>()
+            .WithMany()
+            .HasForeignKey(s => new { s.ModelCode, s.MapRevision })
+            .OnDelete(DeleteBehavior.Restrict);
+        builder.HasMany(s => s.Entries).WithOne().HasForeignKey(e => e.SessionId).OnDelete(DeleteBehavior.Restrict);
+    }
+}
+
+internal sealed class BenchEntryConfiguration : IEntityTypeConfiguration<BenchEntry>
+{
+    public void Configure(EntityTypeBuilder<BenchEntry> builder)
+    {
+        builder.HasKey(e => new { e.SessionId, e.Sequence });
+        builder.HasIndex(e => new { e.SessionId, e.RequestId }).IsUnique();
+        builder.HasOne(e => e.By).WithMany().HasForeignKey(e => e.ById).OnDelete(DeleteBehavior.Restrict);
+        builder.Property(e => e.Text).HasMaxLength(Ledger.MaxNote);
+        builder.ToTable(t => t.HasCheckConstraint("ck_bench_entries_sequence", "sequence >= 1"));
+    }
+}

@@ -1,0 +1,83 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.BenchLedger;
+using Zenrik.Core.Parts;
+using Zenrik.Core.ServiceMaps;
+using Zenrik.Core.Teardown;
+using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.ServiceMaps;
+
+namespace Zenrik.Workshop.BenchLedger;
+
+/// <summary>A bench session as it stands.</summary>
+/// <param name="Sequence">How many lines its ledger has; a page that has seen fewer is stale.</param>
+/// <param name="Model">The model's whole map in the session's revision.</param>
+public sealed record BenchView(
+    BenchSession Session,
+    Repair Repair,
+    ServiceMap Model,
+    Ledger Ledger,
+    int Sequence,
+    TimeSpan Worked,
+    string? LastBy
+);
+
+/// <summary>Reads bench sessions by replaying their lines.</summary>
+public sealed class BenchOf(WorkshopDb db, ServiceMapShelf maps)
+{
+    /// <summary>The session of a repair by its number.</summary>
+    public async Task<Outcome<BenchView>> Run(long repairNumber, CancellationToken stop = default)
+    {
+        var repair = await db
+            .Repairs.AsNoTracking()
+            .Include(r => r.Unit.Model)
+            .Include(r => r.Lines.OrderBy(l => l.Position))
+            .SingleOrDefaultAsync(r => r.Number == repairNumber, stop);
+        if (repair is null)
+        {
+            return new Refusal(RefusalReason.NotFound, $"There is no repair {Repair.CodeOf(repairNumber)}.");
+        }
+
+        return await Find(repair, stop) is { } view
+            ? view
+            : new Refusal(
+                RefusalReason.Conflict,
+                $"{repair.Code} is not on the bench. Its page says what it still needs."
+            );
+    }
+
+    /// <summary>The session of a repair whose unit, model and lines are loaded; null when it has none.</summary>
+    public async Task<BenchView?> Find(Repair repair, CancellationToken stop)
+    {
+        var session = await db
+            .BenchSessions.AsNoTracking()
+            .Include(s => s.StartedBy)
+            .Include(s => s.Entries.OrderBy(e => e.Sequence))
+                .ThenInclude(e => e.By)
+            .SingleOrDefaultAsync(s => s.RepairId == repair.Id, stop);
+        if (session is null)
+        {
+            return null;
+        }
+
+        var model = await maps.Get(session.ModelCode, session.MapRevision, stop);
+        var unit = model.For(session.FittedParts.Select(PartId.Of).ToHashSet());
+        var plan = TeardownPlanner.Restore(unit, repair.Goals, [.. session.Acts.Select(Act.Parse)]);
+        var ledger = Ledger.Replay(
+            new Brief(plan, Expected(repair, l => l.ExpectedOut), Expected(repair, l => l.ExpectedIn)),
+            session.Entries.Select(e => e.ToEntry())
+        );
+        return new BenchView(
+            session,
+            repair,
+            model,
+            ledger,
+            session.Entries.Count,
+            WorkingTime.Of(session.StartedAt, session.Entries.Select(e => e.At)),
+            session.Entries.Count == 0 ? null : session.Entries[^1].By.Name
+        );
+    }
+
+    private static Dictionary<string, PartNumber> Expected(Repair repair, Func<RepairLine, string?> number) =>
+        repair.Lines.Where(l => number(l) is not null).ToDictionary(l => l.Slot, l => PartNumber.Read(number(l)).Value);
+}

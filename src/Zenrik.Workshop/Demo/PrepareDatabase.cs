@@ -1,0 +1,69 @@
+using System.Security.Cryptography;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Workshop.People;
+
+namespace Zenrik.Workshop.Demo;
+
+/// <summary>Brings a database to the point where the program can serve it.</summary>
+public sealed class PrepareDatabase(
+    WorkshopDb db,
+    LoadDemo demo,
+    UserManager<Technician> people,
+    RoleManager<IdentityRole<Guid>> roles
+)
+{
+    private const long LockKey = 5217;
+
+    /// <summary>Migrates; then, in a database nobody uses yet, makes the demo world or a first sign-in.</summary>
+    /// <param name="withDemo">False for an empty workshop.</param>
+    /// <returns>Sentences for the person who started the program.</returns>
+    public async Task<IReadOnlyList<string>> Run(bool withDemo, CancellationToken stop = default)
+    {
+        var said = new List<string>();
+        await db.Database.OpenConnectionAsync(stop);
+        // One instance prepares; others that start at the same time wait and find everything done.
+        await db.Database.ExecuteSqlAsync($"SELECT pg_advisory_lock({LockKey})", stop);
+        try
+        {
+            await db.Database.MigrateAsync(stop);
+            if (await db.DemoMarks.AnyAsync(m => !m.Complete, stop))
+            {
+                await LoadDemo.Clear(db, stop);
+                said.Add("An earlier start was stopped while making the demo world; it is made anew.");
+            }
+
+            if (await people.Users.AnyAsync(stop))
+            {
+                return said;
+            }
+
+            foreach (var role in Roles.All)
+            {
+                if (!await roles.RoleExistsAsync(role))
+                {
+                    await roles.CreateAsync(new IdentityRole<Guid>(role));
+                }
+            }
+
+            if (withDemo)
+            {
+                await demo.Run(stop);
+                said.Add("The demo world of Skerrow Isles Council is loaded; its sign-ins stand on the sign-in page.");
+            }
+            else
+            {
+                var password = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(8));
+                await LoadDemo.SignIn(people, "lead", "First lead", Roles.Lead, password);
+                said.Add($"First sign-in: name \"lead\", password \"{password}\". It is shown this once.");
+            }
+
+            return said;
+        }
+        finally
+        {
+            await db.Database.ExecuteSqlAsync($"SELECT pg_advisory_unlock({LockKey})", CancellationToken.None);
+            await db.Database.CloseConnectionAsync();
+        }
+    }
+}

@@ -1,0 +1,109 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.ServiceMaps;
+using Zenrik.Core.Stock;
+using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.ServiceMaps;
+using Zenrik.Workshop.Stock;
+
+namespace Zenrik.Workshop.Fleet;
+
+/// <summary>What sits in one slot, since when and by whom.</summary>
+/// <param name="Name">The part's name, or the slot's where the model has no map.</param>
+/// <param name="Item">Null when nothing is recorded.</param>
+/// <param name="Optional">True when a unit of this model may be without it.</param>
+public sealed record PassportSlot(
+    string Slot,
+    string Name,
+    Item? Item,
+    bool Optional,
+    DateTimeOffset? Since,
+    string? By,
+    string? RepairCode,
+    MovementReason? Reason
+);
+
+/// <summary>A unit's as-built record.</summary>
+/// <param name="Model">The model's whole map; null when there is none yet.</param>
+/// <param name="Fitted">The map of this unit, optional parts resolved.</param>
+public sealed record Passport(
+    Unit Unit,
+    ServiceMap? Model,
+    ServiceMap? Fitted,
+    IReadOnlyList<PassportSlot> Slots,
+    IReadOnlyList<Repair> Repairs
+)
+{
+    public Repair? OpenRepair => Repairs.FirstOrDefault(r => r.State is RepairState.Open or RepairState.OnBench);
+}
+
+/// <summary>Reads passports.</summary>
+public sealed class PassportOf(WorkshopDb db, ServiceMapShelf maps)
+{
+    /// <summary>The passport behind an asset tag, in any spelling.</summary>
+    public async Task<Outcome<Passport>> Run(string tag, CancellationToken stop = default)
+    {
+        var wanted = tag.Trim().ToUpperInvariant();
+        var unit = await db.Units.AsNoTracking().Include(u => u.Model).SingleOrDefaultAsync(u => u.Tag == wanted, stop);
+        if (unit is null)
+        {
+            return new Refusal(RefusalReason.NotFound, $"No unit carries the tag {wanted}.");
+        }
+
+        var items = await db
+            .Items.AsNoTracking()
+            .Include(i => i.Number)
+            .Where(i => i.UnitId == unit.Id)
+            .ToListAsync(stop);
+        var arrivals = await db
+            .Movements.AsNoTracking()
+            .Include(m => m.By)
+            .Include(m => m.Repair)
+            .Where(m => m.ToUnitId == unit.Id)
+            .GroupBy(m => m.ToSlot!)
+            .Select(g => g.OrderByDescending(m => m.Id).First())
+            .ToListAsync(stop);
+        var repairs = await db
+            .Repairs.AsNoTracking()
+            .Include(r => r.Lines)
+            .Where(r => r.UnitId == unit.Id)
+            .OrderByDescending(r => r.Number)
+            .ToListAsync(stop);
+
+        var map = await maps.Newest(unit.ModelCode, stop);
+        var slots = map is null
+            ? items.Select(i => i.Slot!).Order(StringComparer.Ordinal).Select(s => (Slot: s, Name: s, Optional: false))
+            : map.Parts.Where(p => p.Slot is not null).Select(p => (Slot: p.Slot!, p.Name, p.Optional));
+        return new Passport(
+            unit,
+            map,
+            map?.For(FittedParts(map, items)),
+            [
+                .. slots.Select(s =>
+                {
+                    var item = items.Find(i => i.Slot == s.Slot);
+                    var arrival = arrivals.Find(m => m.ToSlot == s.Slot && m.ItemId == item?.Id);
+                    return new PassportSlot(
+                        s.Slot,
+                        s.Name,
+                        item,
+                        s.Optional,
+                        arrival?.At,
+                        arrival?.By.Name,
+                        arrival?.Repair?.Code,
+                        arrival?.Reason
+                    );
+                }),
+            ],
+            repairs
+        );
+    }
+
+    /// <summary>The optional parts a unit has: those whose slot holds an item.</summary>
+    internal static HashSet<PartId> FittedParts(ServiceMap map, IReadOnlyList<Item> inUnit) =>
+        [
+            .. map
+                .Parts.Where(p => p.Optional && p.Slot is not null && inUnit.Any(i => i.Slot == p.Slot))
+                .Select(p => p.Id),
+        ];
+}

@@ -1,0 +1,52 @@
+using Zenrik.Core.Parts;
+
+namespace Zenrik.Workshop.Parts;
+
+/// <summary>A part number the workshop knows, and what it is.</summary>
+public sealed class CatalogueNumber
+{
+    public required Guid Id { get; init; }
+
+    /// <summary>As printed.</summary>
+    public required string Number { get; init; }
+
+    /// <summary><see cref="PartNumber.Canonical"/> of the number; unique.</summary>
+    public required string Canonical { get; init; }
+
+    /// <summary>"battery 54 Wh".</summary>
+    public required string Name { get; set; }
+
+    /// <summary>The maker's type code, where the label carries one.</summary>
+    public string? TypeCode { get; set; }
+
+    /// <summary>The consumable this number is, in the names of Core; null for parts.</summary>
+    public string? Consumable { get; init; }
+
+    public List<CatalogueFit> Fits { get; init; } = [];
+
+    public static CatalogueNumber Of(
+        PartNumber number,
+        string name,
+        string? typeCode = null,
+        string? consumable = null
+    ) =>
+        new()
+        {
+            Id = Guid.CreateVersion7(),
+            Number = number.Text,
+            Canonical = number.Canonical,
+            Name = name,
+            TypeCode = typeCode,
+            Consumable = consumable,
+        };
+}
+
+/// <summary>A slot of a model that a number is known to fit.</summary>
+public sealed class CatalogueFit
+{
+    public required Guid NumberId { get; init; }
+
+    public required string ModelCode { get; init; }
+
+    public required string Slot { get; init; }
+}

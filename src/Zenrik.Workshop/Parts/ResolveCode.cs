@@ -1,0 +1,121 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core.Parts;
+using Zenrik.Workshop.Repairs;
+
+namespace Zenrik.Workshop.Parts;
+
+/// <summary>What a scanned or typed code stands for.</summary>
+public abstract record Resolved
+{
+    private Resolved() { }
+
+    public sealed record Unit(string Tag) : Resolved;
+
+    public sealed record Repair(string Code) : Resolved;
+
+    public sealed record Item(string Code) : Resolved;
+
+    public sealed record Number(string Text) : Resolved;
+
+    public sealed record Bin(string Code) : Resolved;
+
+    /// <param name="Nearest">At most three known codes, best first.</param>
+    public sealed record Unknown(string Code, IReadOnlyList<string> Nearest) : Resolved;
+}
+
+/// <summary>Finds what a code stands for: asset tag, serial, repair, item, part number or bin.</summary>
+public sealed class ResolveCode(WorkshopDb db)
+{
+    private const int Suggestions = 3;
+
+    public async Task<Resolved> Run(string? scanned, CancellationToken stop = default)
+    {
+        if (!PartNumber.Read(scanned).Try(out var read, out _))
+        {
+            return new Resolved.Unknown((scanned ?? "").Trim() is var s && s.Length > 40 ? s[..40] + "…" : s, []);
+        }
+
+        var (text, upper) = (read.Text, read.Text.ToUpperInvariant());
+        if (
+            await db
+                .Units.Where(u => u.Tag == upper || u.Serial == upper || u.Serial == text)
+                .Select(u => u.Tag)
+                .FirstOrDefaultAsync(stop) is
+            { } tag
+        )
+        {
+            return new Resolved.Unit(tag);
+        }
+
+        if (Repairs.Repair.NumberOf(text) is { } number && await db.Repairs.AnyAsync(r => r.Number == number, stop))
+        {
+            return new Resolved.Repair(Repairs.Repair.CodeOf(number));
+        }
+
+        if (
+            await db
+                .Items.Where(i => i.Code == upper || i.Serial == text)
+                .Select(i => i.Code)
+                .FirstOrDefaultAsync(stop) is
+            { } item
+        )
+        {
+            return new Resolved.Item(item);
+        }
+
+        var canonical = read.Canonical;
+        if (
+            await db
+                .CatalogueNumbers.Where(n => n.Canonical == canonical)
+                .Select(n => n.Number)
+                .FirstOrDefaultAsync(stop) is
+            { } known
+        )
+        {
+            return new Resolved.Number(known);
+        }
+
+        return await db.Bins.AnyAsync(b => b.Code == upper, stop)
+            ? new Resolved.Bin(upper)
+            : new Resolved.Unknown(text, await Nearest(upper, stop));
+    }
+
+    /// <summary>
+    /// Candidates by trigrams from the indexes, then put in order by the look-alike distance: trigrams find codes that
+    /// share stretches, the distance knows which characters are misread.
+    /// </summary>
+    private async Task<IReadOnlyList<string>> Nearest(string code, CancellationToken stop)
+    {
+        const int Pool = 25;
+        var candidates = new List<string>();
+        candidates.AddRange(
+            await db
+                .Units.Select(u => u.Tag)
+                .OrderBy(t => EF.Functions.TrigramsSimilarityDistance(t, code))
+                .Take(Pool)
+                .ToListAsync(stop)
+        );
+        candidates.AddRange(
+            await db
+                .Units.Select(u => u.Serial)
+                .OrderBy(t => EF.Functions.TrigramsSimilarityDistance(t, code))
+                .Take(Pool)
+                .ToListAsync(stop)
+        );
+        candidates.AddRange(
+            await db
+                .Items.Select(i => i.Code)
+                .OrderBy(t => EF.Functions.TrigramsSimilarityDistance(t, code))
+                .Take(Pool)
+                .ToListAsync(stop)
+        );
+        candidates.AddRange(
+            await db
+                .CatalogueNumbers.Select(n => n.Number)
+                .OrderBy(t => EF.Functions.TrigramsSimilarityDistance(t, code))
+                .Take(Pool)
+                .ToListAsync(stop)
+        );
+        return Confusables.Nearest(code, candidates, Suggestions);
+    }
+}

@@ -1,0 +1,24 @@
+using Microsoft.AspNetCore.Identity;
+
+namespace Zenrik.Workshop.People;
+
+/// <summary>Somebody who signs in, whatever their role.</summary>
+public sealed class Technician : IdentityUser<Guid>
+{
+    /// <summary>As shown beside what they did: "M. Tarn".</summary>
+    public required string Name { get; set; }
+}
+
+/// <summary>Who does something; every use case that writes takes one.</summary>
+public sealed record Actor(Guid Id, string Name);
+
+/// <summary>The roles, from the start.</summary>
+public static class Roles
+{
+    public const string Technician = "technician";
+    public const string Storekeeper = "storekeeper";
+    public const string Lead = "lead";
+    public const string Reader = "reader";
+
+    public static IReadOnlyList<string> All { get; } = [Technician, Storekeeper, Lead, Reader];
+}

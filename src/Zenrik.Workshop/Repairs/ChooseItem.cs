@@ -1,0 +1,121 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.Stock;
+using Zenrik.Workshop.BenchLedger;
+using Zenrik.Workshop.People;
+using Zenrik.Workshop.Stock;
+
+namespace Zenrik.Workshop.Repairs;
+
+/// <summary>Promises an item of the stores to a line of a repair, in place of one promised before.</summary>
+public sealed class ChooseItem(WorkshopDb db, BenchOf benches, TimeProvider clock)
+{
+    /// <returns>The item's code. Choosing the same item again is no fault.</returns>
+    public async Task<Outcome<string>> Run(
+        long repairNumber,
+        string slot,
+        string itemCode,
+        Actor by,
+        CancellationToken stop = default
+    )
+    {
+        await using var transaction = await db.Database.BeginTransactionAsync(stop);
+        if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
+        {
+            return missing;
+        }
+
+        var line = repair.Lines.Find(l => l.Slot == slot);
+        if (line is null)
+        {
+            return new Refusal(RefusalReason.NotFound, $"{repair.Code} does not exchange a {slot}.");
+        }
+
+        if (repair.State is not (RepairState.Open or RepairState.OnBench))
+        {
+            return new Refusal(RefusalReason.Conflict, $"{repair.Code} is closed; nothing is fitted in it any more.");
+        }
+
+        if (repair.State == RepairState.OnBench && await NumberAlreadyRead(repair, slot, stop))
+        {
+            return new Refusal(
+                RefusalReason.Conflict,
+                $"The number of the new {line.AssemblyName} has been read at the bench. Take that act back first."
+            );
+        }
+
+        var code = itemCode.Trim().ToUpperInvariant();
+        var item = await db
+            .Items.Include(i => i.Bin)
+            .Include(i => i.Unit)
+            .Include(i => i.Number.Fits)
+            .Include(i => i.Reservation)
+            .SingleOrDefaultAsync(i => i.Code == code, stop);
+        if (item is null)
+        {
+            return new Refusal(RefusalReason.NotFound, $"No item carries the label {code}.");
+        }
+
+        if (!item.Number.Fits.Exists(f => f.ModelCode == repair.Unit.ModelCode && f.Slot == slot))
+        {
+            return new Refusal(
+                RefusalReason.Conflict,
+                $"{item.Number.Number} ({item.Number.Name}) does not fit the {slot} slot of the {repair.Unit.Model.Name}."
+            );
+        }
+
+        if (StockRules.MayPromise(item.Place, item.Reservation?.RepairId, repair.Id) is { } refusal)
+        {
+            return refusal with { Message = $"{code}: {refusal.Message}" };
+        }
+
+        if (item.Reservation is not null)
+        {
+            return code;
+        }
+
+        var before = await db.Reservations.SingleOrDefaultAsync(r => r.LineId == line.Id, stop);
+        if (before is not null)
+        {
+            db.Reservations.Remove(before);
+            // Deleted before the new promise is stored: a line has one.
+            await db.SaveChangesAsync(stop);
+        }
+
+        db.Reservations.Add(
+            new Reservation
+            {
+                Id = Guid.CreateVersion7(),
+                RepairId = repair.Id,
+                LineId = line.Id,
+                ItemId = item.Id,
+                Quantity = 1,
+                At = clock.GetUtcNow(),
+                ById = by.Id,
+            }
+        );
+        line.ExpectedIn = item.Number.Number;
+        try
+        {
+            await db.SaveChangesAsync(stop);
+            await transaction.CommitAsync(stop);
+        }
+        catch (DbUpdateException e) when (e.Broke("ix_reservations_item_id"))
+        {
+            await transaction.RollbackAsync(stop);
+            db.ChangeTracker.Clear();
+            return new Refusal(
+                RefusalReason.Conflict,
+                $"{code} has just been promised to another repair. Nothing was changed here; choose another one."
+            );
+        }
+
+        return code;
+    }
+
+    private async Task<bool> NumberAlreadyRead(Repair repair, string slot, CancellationToken stop)
+    {
+        var bench = await benches.Find(repair, stop);
+        return bench?.Ledger.Numbers.Any(n => n.Fitted && n.Slot == slot) == true;
+    }
+}

@@ -1,0 +1,123 @@
+using System.Globalization;
+using Zenrik.Core.Stock;
+using Zenrik.Core.Teardown;
+using Zenrik.Workshop.BenchLedger;
+using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.People;
+using Zenrik.Workshop.Stock;
+
+namespace Zenrik.Workshop.Repairs;
+
+public enum RepairState
+{
+    /// <summary>Taken in; parts are being found.</summary>
+    Open,
+    OnBench,
+    Closed,
+
+    /// <summary>Given up before the bench; nothing was opened.</summary>
+    Withdrawn,
+}
+
+/// <summary>A work order on one unit.</summary>
+public sealed class Repair
+{
+    public required RepairId Id { get; init; }
+
+    /// <summary>Counted up by the database; shown as "R-1001".</summary>
+    public long Number { get; init; }
+
+    public required UnitId UnitId { get; init; }
+
+    public Unit Unit { get; init; } = null!;
+
+    /// <summary>In the user's or technician's words.</summary>
+    public string? Note { get; init; }
+
+    public RepairState State { get; set; }
+
+    public DateOnly? PromisedOn { get; init; }
+
+    public required DateTimeOffset OpenedAt { get; init; }
+
+    public required Guid OpenedById { get; init; }
+
+    public Technician OpenedBy { get; init; } = null!;
+
+    public DateTimeOffset? ClosedAt { get; set; }
+
+    public Guid? ClosedById { get; set; }
+
+    public Technician? ClosedBy { get; set; }
+
+    /// <summary>What the plan expected when the bench session began.</summary>
+    public double? MinutesPlanned { get; set; }
+
+    /// <summary>Hands-on minutes of the bench session.</summary>
+    public double? MinutesTaken { get; set; }
+
+    public List<RepairLine> Lines { get; init; } = [];
+
+    public BenchSession? Session { get; init; }
+
+    public string Code => CodeOf(Number);
+
+    public IReadOnlyList<Goal> Goals => [.. Lines.OrderBy(l => l.Position).Select(l => l.Goal)];
+
+    public static string CodeOf(long number) => string.Create(CultureInfo.InvariantCulture, $"R-{number}");
+
+    /// <summary>The number in "R-1001" or "r 1001"; null when the text is no repair code.</summary>
+    public static long? NumberOf(string? code) =>
+        code is { Length: > 1 }
+        && (code[0] is 'R' or 'r')
+        && long.TryParse(code.AsSpan(1).TrimStart('-').Trim(), CultureInfo.InvariantCulture, out var number)
+        && number > 0
+            ? number
+            : null;
+}
+
+/// <summary>One assembly a repair exchanges.</summary>
+public sealed class RepairLine
+{
+    public required Guid Id { get; init; }
+
+    public required RepairId RepairId { get; init; }
+
+    /// <summary>From 0, in the order chosen.</summary>
+    public required int Position { get; init; }
+
+    /// <summary>The assembly's id in the model's map.</summary>
+    public required string Assembly { get; init; }
+
+    public required string AssemblyName { get; init; }
+
+    public required string Slot { get; init; }
+
+    /// <summary>What is wrong, one of the assembly's faults: "battery worn".</summary>
+    public required string Fault { get; init; }
+
+    /// <summary>The number the passport gave when the session began.</summary>
+    public string? ExpectedOut { get; set; }
+
+    /// <summary>The number of the item promised.</summary>
+    public string? ExpectedIn { get; set; }
+
+    /// <summary>As printed on what came out.</summary>
+    public string? NumberOut { get; set; }
+
+    /// <summary>As printed on what went in.</summary>
+    public string? NumberIn { get; set; }
+
+    /// <summary>True when what came out was not what the passport said.</summary>
+    public bool Surprise { get; set; }
+
+    public ItemId? ItemOutId { get; set; }
+
+    public Item? ItemOut { get; set; }
+
+    public ItemId? ItemInId { get; set; }
+
+    public Item? ItemIn { get; set; }
+
+    public Goal Goal => new Goal.Replace(Core.ServiceMaps.AssemblyId.Of(Assembly));
+}

@@ -1,0 +1,39 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+
+namespace Zenrik.Workshop.Repairs;
+
+/// <summary>Gives a repair up before anything was opened; what was promised to it is free again.</summary>
+public sealed class WithdrawRepair(WorkshopDb db, TimeProvider clock)
+{
+    /// <returns>The repair's code. Withdrawing twice is no fault.</returns>
+    public async Task<Outcome<string>> Run(long repairNumber, People.Actor by, CancellationToken stop = default)
+    {
+        await using var transaction = await db.Database.BeginTransactionAsync(stop);
+        if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
+        {
+            return missing;
+        }
+
+        switch (repair.State)
+        {
+            case RepairState.Withdrawn:
+                return repair.Code;
+            case RepairState.OnBench:
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"{repair.Code} is on the bench, and the machine is open. Put it back together first."
+                );
+            case RepairState.Closed:
+                return new Refusal(RefusalReason.Conflict, $"{repair.Code} is closed and stays in the history.");
+        }
+
+        await db.Reservations.Where(r => r.RepairId == repair.Id).ExecuteDeleteAsync(stop);
+        repair.State = RepairState.Withdrawn;
+        repair.ClosedAt = clock.GetUtcNow();
+        repair.ClosedById = by.Id;
+        await db.SaveChangesAsync(stop);
+        await transaction.CommitAsync(stop);
+        return repair.Code;
+    }
+}

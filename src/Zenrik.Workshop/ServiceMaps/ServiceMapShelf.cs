@@ -1,0 +1,38 @@
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Caching.Memory;
+using Zenrik.Core.ServiceMaps;
+
+namespace Zenrik.Workshop.ServiceMaps;
+
+/// <summary>Gives out service maps by model and revision.</summary>
+/// <remarks>An accepted revision never changes, so a parsed one may be kept in memory by any instance.</remarks>
+public sealed class ServiceMapShelf(WorkshopDb db, IMemoryCache cache)
+{
+    /// <summary>The newest map of a model, or null when it has none.</summary>
+    public async Task<ServiceMap?> Newest(string modelCode, CancellationToken stop = default)
+    {
+        var revision = await db
+            .ServiceMapRevisions.Where(r => r.ModelCode == modelCode)
+            .MaxAsync(r => (int?)r.Revision, stop);
+        return revision is { } newest ? await Get(modelCode, newest, stop) : null;
+    }
+
+    /// <summary>One edition of a map.</summary>
+    /// <exception cref="InvalidOperationException">It is not stored, or no longer passes the checks.</exception>
+    public async Task<ServiceMap> Get(string modelCode, int revision, CancellationToken stop = default)
+    {
+        var key = (nameof(ServiceMapShelf), modelCode, revision);
+        if (cache.TryGetValue(key, out ServiceMap? map))
+        {
+            return map!;
+        }
+
+        var json = await db
+            .ServiceMapRevisions.Where(r => r.ModelCode == modelCode && r.Revision == revision)
+            .Select(r => r.Json)
+            .SingleAsync(stop);
+        var reading = ServiceMapReader.Read($"{modelCode} revision {revision}", json);
+        map = reading.Map ?? throw new InvalidOperationException(string.Join("; ", reading.Findings));
+        return cache.Set(key, map, TimeSpan.FromHours(1));
+    }
+}

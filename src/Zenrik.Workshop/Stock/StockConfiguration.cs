@@ -1,0 +1,105 @@
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Metadata.Builders;
+using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.Repairs;
+
+namespace Zenrik.Workshop.Stock;
+
+internal sealed class BinConfiguration : IEntityTypeConfiguration<Bin>
+{
+    public void Configure(EntityTypeBuilder<Bin> builder)
+    {
+        builder.Property(b => b.Code).HasMaxLength(24);
+        builder.HasIndex(b => b.Code).IsUnique();
+    }
+}
+
+internal sealed class ItemConfiguration : IEntityTypeConfiguration<Item>
+{
+    public void Configure(EntityTypeBuilder<Item> builder)
+    {
+        builder.Property(i => i.Code).HasMaxLength(24);
+        builder.Property(i => i.Serial).HasMaxLength(64);
+        builder.Property(i => i.Slot).HasMaxLength(40);
+        builder.HasIndex(i => i.Code).IsUnique();
+        builder
+            .HasIndex(i => i.Code, "ix_items_code_trigrams")
+            .HasDatabaseName("ix_items_code_trigrams")
+            .HasMethod("gist")
+            .HasOperators("gist_trgm_ops");
+        builder.HasOne(i => i.Number).WithMany().HasForeignKey(i => i.NumberId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne(i => i.Bin).WithMany().HasForeignKey(i => i.BinId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne(i => i.Unit).WithMany().HasForeignKey(i => i.UnitId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasIndex(i => new { i.UnitId, i.Slot }).IsUnique();
+        builder.Ignore(i => i.Place);
+        builder.Property<uint>("xmin").IsRowVersion();
+        builder.ToTable(t =>
+        {
+            t.HasCheckConstraint("ck_items_one_place", "(bin_id IS NULL) <> (unit_id IS NULL)");
+            t.HasCheckConstraint("ck_items_slot_of_unit", "(unit_id IS NULL) = (slot IS NULL)");
+        });
+    }
+}
+
+internal sealed class LotConfiguration : IEntityTypeConfiguration<Lot>
+{
+    public void Configure(EntityTypeBuilder<Lot> builder)
+    {
+        builder.HasOne(l => l.Number).WithMany().HasForeignKey(l => l.NumberId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne(l => l.Bin).WithMany().HasForeignKey(l => l.BinId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasIndex(l => new { l.NumberId, l.BinId }).IsUnique();
+        builder.ToTable(t =>
+        {
+            t.HasCheckConstraint("ck_lots_not_negative", "on_hand >= 0");
+            t.HasCheckConstraint("ck_lots_promised_on_hand", "promised BETWEEN 0 AND on_hand");
+        });
+    }
+}
+
+internal sealed class MovementConfiguration : IEntityTypeConfiguration<MovementRecord>
+{
+    public void Configure(EntityTypeBuilder<MovementRecord> builder)
+    {
+        builder.ToTable("movements");
+        builder.HasOne(m => m.By).WithMany().HasForeignKey(m => m.ById).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne(m => m.Repair).WithMany().HasForeignKey(m => m.RepairId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne(m => m.Item).WithMany().HasForeignKey(m => m.ItemId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne<Lot>().WithMany().HasForeignKey(m => m.LotId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne<Bin>().WithMany().HasForeignKey(m => m.FromBinId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne<Bin>().WithMany().HasForeignKey(m => m.ToBinId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne<Unit>().WithMany().HasForeignKey(m => m.FromUnitId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne<Unit>().WithMany().HasForeignKey(m => m.ToUnitId).OnDelete(DeleteBehavior.Restrict);
+        builder.Property(m => m.FromSlot).HasMaxLength(40);
+        builder.Property(m => m.ToSlot).HasMaxLength(40);
+        builder.HasIndex(m => new { m.ItemId, m.Id });
+        builder.HasIndex(m => new { m.ToUnitId, m.ToSlot });
+        builder.ToTable(t =>
+        {
+            t.HasCheckConstraint("ck_movements_item_or_lot", "(item_id IS NULL) <> (lot_id IS NULL)");
+            t.HasCheckConstraint("ck_movements_quantity", "quantity > 0 AND (item_id IS NULL OR quantity = 1)");
+            t.HasCheckConstraint("ck_movements_one_destination", "(to_bin_id IS NULL) <> (to_unit_id IS NULL)");
+        });
+    }
+}
+
+internal sealed class ReservationConfiguration : IEntityTypeConfiguration<Reservation>
+{
+    public void Configure(EntityTypeBuilder<Reservation> builder)
+    {
+        builder.HasOne(r => r.Repair).WithMany().HasForeignKey(r => r.RepairId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne<RepairLine>().WithMany().HasForeignKey(r => r.LineId).OnDelete(DeleteBehavior.Restrict);
+        builder
+            .HasOne(r => r.Item)
+            .WithOne(i => i.Reservation)
+            .HasForeignKey<Reservation>(r => r.ItemId)
+            .OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne(r => r.Lot).WithMany().HasForeignKey(r => r.LotId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasIndex(r => r.ItemId).IsUnique();
+        builder.HasIndex(r => r.LineId).IsUnique();
+        builder.ToTable(t =>
+        {
+            t.HasCheckConstraint("ck_reservations_item_or_lot", "(item_id IS NULL) <> (lot_id IS NULL)");
+            t.HasCheckConstraint("ck_reservations_quantity", "quantity > 0");
+        });
+    }
+}

@@ -1,0 +1,84 @@
+using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core.Stock;
+using Zenrik.Workshop.BenchLedger;
+using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.Parts;
+using Zenrik.Workshop.People;
+using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.ServiceMaps;
+using Zenrik.Workshop.Stock;
+
+namespace Zenrik.Workshop;
+
+/// <summary>The workshop's book in PostgreSQL. Also keeps sign-ins and the keys that protect cookies.</summary>
+public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
+    : IdentityDbContext<Technician, IdentityRole<Guid>, Guid>(options),
+        IDataProtectionKeyContext
+{
+    public DbSet<Model> Models => Set<Model>();
+
+    public DbSet<ServiceMapRevision> ServiceMapRevisions => Set<ServiceMapRevision>();
+
+    public DbSet<Unit> Units => Set<Unit>();
+
+    public DbSet<CatalogueNumber> CatalogueNumbers => Set<CatalogueNumber>();
+
+    public DbSet<CatalogueFit> CatalogueFits => Set<CatalogueFit>();
+
+    public DbSet<Bin> Bins => Set<Bin>();
+
+    public DbSet<Item> Items => Set<Item>();
+
+    public DbSet<Lot> Lots => Set<Lot>();
+
+    public DbSet<MovementRecord> Movements => Set<MovementRecord>();
+
+    public DbSet<Reservation> Reservations => Set<Reservation>();
+
+    public DbSet<Repair> Repairs => Set<Repair>();
+
+    public DbSet<RepairLine> RepairLines => Set<RepairLine>();
+
+    public DbSet<BenchSession> BenchSessions => Set<BenchSession>();
+
+    public DbSet<BenchEntry> BenchEntries => Set<BenchEntry>();
+
+    public DbSet<Demo.DemoMark> DemoMarks => Set<Demo.DemoMark>();
+
+    public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
+
+    /// <summary>Options every host and test uses, so that names and conventions agree.</summary>
+    public static DbContextOptionsBuilder Configure(DbContextOptionsBuilder builder, string connection) =>
+        builder.UseNpgsql(connection).UseSnakeCaseNamingConvention();
+
+    protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder)
+    {
+        configurationBuilder.Properties<UnitId>().HaveConversion<UnitIdConverter>();
+        configurationBuilder.Properties<ItemId>().HaveConversion<ItemIdConverter>();
+        configurationBuilder.Properties<BinId>().HaveConversion<BinIdConverter>();
+        configurationBuilder.Properties<RepairId>().HaveConversion<RepairIdConverter>();
+        // Enumerations are stored by name: a row read with psql explains itself.
+        configurationBuilder.Properties<Enum>().HaveConversion<string>().HaveMaxLength(24);
+    }
+
+    protected override void OnModelCreating(ModelBuilder builder)
+    {
+        base.OnModelCreating(builder);
+        builder.HasPostgresExtension("pg_trgm");
+        builder.HasSequence<long>("repair_numbers").StartsAt(1001);
+        builder.HasSequence<long>("item_codes").StartsAt(1);
+        builder.ApplyConfigurationsFromAssembly(typeof(WorkshopDb).Assembly);
+
+        // Identity names its tables itself; here they follow the others.
+        builder.Entity<Technician>().ToTable("technicians").Property(t => t.Name).HasMaxLength(60);
+        builder.Entity<IdentityRole<Guid>>().ToTable("roles");
+        builder.Entity<IdentityUserRole<Guid>>().ToTable("technician_roles");
+        builder.Entity<IdentityUserClaim<Guid>>().ToTable("technician_claims");
+        builder.Entity<IdentityUserLogin<Guid>>().ToTable("technician_logins");
+        builder.Entity<IdentityUserToken<Guid>>().ToTable("technician_tokens");
+        builder.Entity<IdentityRoleClaim<Guid>>().ToTable("role_claims");
+    }
+}

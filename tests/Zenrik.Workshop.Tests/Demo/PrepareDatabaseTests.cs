@@ -1,0 +1,50 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core.Stock;
+using Zenrik.Workshop.Demo;
+using Zenrik.Workshop.Repairs;
+
+namespace Zenrik.Workshop.Tests.Demo;
+
+public sealed class PrepareDatabaseTests(TemplateDatabase databases)
+{
+    private static Task<IReadOnlyList<string>> Prepare(Book book, bool demo = true) =>
+        book.Do<PrepareDatabase, IReadOnlyList<string>>(p => p.Run(demo));
+
+    [Fact]
+    public async Task The_demo_world_is_as_described_and_not_made_twice()
+    {
+        await using var book = await databases.NewBook();
+        (await Prepare(book)).ShouldBeEmpty();
+        (await book.Ask(db => db.Units.CountAsync())).ShouldBe(40);
+        (await book.Ask(db => db.Items.CountAsync(i => i.Bin!.Kind == BinKind.Shelf))).ShouldBeInRange(27, 33);
+        (await book.Ask(db => db.Repairs.CountAsync(r => r.State == RepairState.Closed))).ShouldBe(3);
+        (await book.Ask(db => db.BenchSessions.CountAsync())).ShouldBe(4);
+    }
+
+    [Fact]
+    public async Task Instances_that_start_together_make_one_world()
+    {
+        await using var book = await databases.NewBook(empty: true);
+        await Task.WhenAll(Enumerable.Range(0, 3).Select(_ => Task.Run(() => Prepare(book))));
+        (await book.Ask(db => db.Units.CountAsync())).ShouldBe(40);
+    }
+
+    [Fact]
+    public async Task A_world_left_half_made_is_made_anew()
+    {
+        await using var book = await databases.NewBook();
+        await book.Sql("UPDATE demo_marks SET complete = false");
+        (await Prepare(book)).ShouldContain(s => s.Contains("made anew"));
+        (await book.Ask(db => db.Units.CountAsync())).ShouldBe(40);
+        (await book.Ask(db => db.DemoMarks.SingleAsync())).Complete.ShouldBeTrue();
+    }
+
+    [Fact]
+    public async Task An_empty_workshop_gets_one_sign_in_and_shows_no_demo_names()
+    {
+        await using var book = await databases.NewBook(empty: true);
+        (await Prepare(book, demo: false)).ShouldHaveSingleItem().ShouldContain("password");
+        (await book.Ask(db => db.Users.Select(u => u.UserName).ToListAsync())).ShouldBe(["lead"]);
+        (await book.Do<DemoSignIns, IReadOnlyList<(string, string, string)>>(d => d.Run())).ShouldBeEmpty();
+    }
+}

@@ -1,0 +1,25 @@
+using Zenrik.Workshop.Parts;
+
+namespace Zenrik.Workshop.Tests.Parts;
+
+public sealed class ResolveCodeTests(TemplateDatabase databases)
+{
+    [Fact]
+    public async Task A_code_leads_to_what_carries_it_and_an_unknown_one_to_the_nearest()
+    {
+        await using var book = await databases.NewBook();
+        Task<Resolved> Scan(string? code) => book.Do<ResolveCode, Resolved>(r => r.Run(code));
+
+        (await Scan(" sk-00417 ")).ShouldBe(new Resolved.Unit("SK-00417"));
+        (await Scan("r-1002")).ShouldBe(new Resolved.Repair("R-1002"));
+        (await Scan("it-00001")).ShouldBe(new Resolved.Item("IT-00001"));
+        (await Scan("tw 5r0q 22011")).ShouldBe(new Resolved.Number("TW-5R0Q-22011"));
+        (await Scan("a-03")).ShouldBe(new Resolved.Bin("A-03"));
+
+        (await Scan("SK-OO4I7")).ShouldBeOfType<Resolved.Unknown>().Nearest[0].ShouldBe("SK-00417");
+        (await Scan("TW-5ROQ-22O11")).ShouldBeOfType<Resolved.Unknown>().Nearest[0].ShouldBe("TW-5R0Q-22011");
+        (await Scan("")).ShouldBeOfType<Resolved.Unknown>().Nearest.ShouldBeEmpty();
+        (await Scan(new string('9', 5000))).ShouldBeOfType<Resolved.Unknown>().Code.Length.ShouldBeLessThan(50);
+        (await Scan("'; DROP TABLE units; --")).ShouldBeOfType<Resolved.Unknown>().Nearest.Count.ShouldBe(3);
+    }
+}

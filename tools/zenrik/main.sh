@@ -1,0 +1,25 @@
+# Called by ./zenrik from the project's root.
+set -euo pipefail
+source tools/zenrik/say.sh
+source tools/zenrik/install.sh
+source tools/zenrik/cluster.sh
+
+usage() {
+  cat <<'TEXT'
+./zenrik start [--port N] [--empty] [--connection "…"]   install what is missing, build, serve
+./zenrik stop                                            stop the program and its database
+./zenrik test [core|workshop|browser]                    run the tests, all or one suite
+./zenrik bench                                           measure, print ratios
+TEXT
+}
+
+command=${1:-}
+shift || true
+case "$command" in
+  start) source tools/zenrik/start.sh; start "$@" ;;
+  stop) source tools/zenrik/start.sh; stop ;;
+  test) source tools/zenrik/test.sh; run_tests "$@" ;;
+  bench) source tools/zenrik/bench.sh; run_bench "$@" ;;
+  "" | help | -h | --help) usage ;;
+  *) usage >&2; fail "There is no \"$command\"." "Use one of the commands above." ;;
+esac

@@ -1,0 +1,101 @@
+web=src/Zenrik.Web
+state=.zenrik
+app=$state/app
+
+start() {
+  local port=5217 connection="" empty="" own=""
+  while [ $# -gt 0 ]; do
+    case "$1" in
+      --port) [[ ${2:-} =~ ^[0-9]+$ ]] && [ "$2" -le 65535 ] || fail "--port wants a number up to 65535."; port=$2; shift 2 ;;
+      --connection) [ -n "${2:-}" ] || fail "--connection wants a PostgreSQL connection string."; connection=$2; shift 2 ;;
+      --empty) empty=--empty; shift ;;
+      *) fail "start does not know \"$1\"." "It takes --port N, --empty and --connection \"…\"." ;;
+    esac
+  done
+
+  mkdir -p "$state"
+  exec 9>"$state/lock"
+  flock -n 9 || fail "Zenrik is already starting or running from this folder." "Open it in the browser, or run ./zenrik stop first."
+  rm -f "$state/web.pid" # Whoever held the lock before is gone.
+  port_is_free "$port" || fail "Port $port is taken by another program." "Stop that program, or choose another port: ./zenrik start --port $((port + 1))"
+
+  need_dotnet
+  build_web
+  if [ -z "$connection" ]; then
+    need_postgres
+    own=$(cluster_home pg)
+    trap 'stop_cluster "$own"; rm -f "$state/web.pid"' EXIT
+    trap 'exit 130' INT
+    trap 'exit 143' TERM
+    make_cluster "$own" 9>&-
+    start_cluster "$own" 9>&-
+    cluster_psql "$own" postgres -tAc "SELECT 1 FROM pg_database WHERE datname = 'zenrik'" | grep -q 1 ||
+      cluster_psql "$own" postgres -c "CREATE DATABASE zenrik"
+    connection=$(connection_to "$own" zenrik)
+  fi
+
+  export ConnectionStrings__Workshop="$connection" ASPNETCORE_ENVIRONMENT=Production
+  local log="$state/prepare.log"
+  if ! (run_web prepare $empty) 2>"$log"; then
+    grep -m1 -oE '(Npgsql|PostgresException)[^:]*: .*' "$log" >&2 || tail -n 5 "$log" >&2
+    fail "The database could not be prepared." "If it is your own, look at the address and the rights in --connection; all of it is in $log."
+  fi
+
+  run_web --urls "http://127.0.0.1:$port" 9>&- &
+  local pid=$!
+  echo "$pid" >"$state/web.pid"
+  trap 'end_web "$pid"; [ -z "$own" ] || stop_cluster "$own"; rm -f "$state/web.pid"' EXIT
+  trap 'exit 130' INT
+  trap 'exit 143' TERM
+  for _ in $(seq 100); do
+    if ! kill -0 "$pid" 2>/dev/null; then break; fi
+    if ! port_is_free "$port"; then
+      say "Zenrik is at http://127.0.0.1:$port   (Ctrl-C stops it, the database too)"
+      wait "$pid" || true
+      return
+    fi
+    sleep 0.1
+  done
+  fail "The program did not start to listen on port $port." "Its last words stand above."
+}
+
+stop() {
+  local pid="" own
+  [ ! -s "$state/web.pid" ] || pid=$(cat "$state/web.pid")
+  if [ -n "$pid" ] && kill -0 "$pid" 2>/dev/null && grep -aq Zenrik.Web "/proc/$pid/cmdline" 2>/dev/null; then
+    end_web "$pid"
+    say "The program is stopped."
+  else
+    say "No program was running from this folder."
+  fi
+  rm -f "$state/web.pid"
+  if PG_BIN=$(postgres_bin); then
+    own=$(cluster_home pg)
+    if [ -d "$own" ] && cluster_runs "$own"; then stop_cluster "$own"; fi
+    say "The database is stopped cleanly."
+  fi
+}
+
+# Builds only when something changed since the last build. Published, so that files are served compressed.
+build_web() {
+  local dll="$app/Zenrik.Web.dll"
+  if [ -f "$dll" ] && [ -z "$(find src data Directory.*.props global.json -newer "$dll" -type f -not -path '*/obj/*' -not -path '*/bin/*' -print -quit)" ]; then
+    return
+  fi
+  quietly "Building" dotnet publish "$web" -c Release -o "$app" -v quiet
+  touch "$dll"
+}
+
+# Asks the program to finish what it is doing; after 15 seconds ends it, which loses nothing: an act is saved or it is not.
+# TERM, since a program started in the background is deaf to INT.
+end_web() {
+  kill -TERM "$1" 2>/dev/null || return 0
+  for _ in $(seq 150); do
+    kill -0 "$1" 2>/dev/null || return 0
+    sleep 0.1
+  done
+  kill -KILL "$1" 2>/dev/null || true
+}
+
+# Becomes the program: call it in a subshell or in the background.
+run_web() { cd "$app" && exec dotnet Zenrik.Web.dll "$@"; }

@@ -1,0 +1,80 @@
+# Every suite on a cluster of its own, made for this run and gone after it. The last line counts all suites together.
+
+passed=0
+failed=0
+
+run_tests() {
+  local suites=("$@") suite
+  [ ${#suites[@]} -gt 0 ] || suites=(core workshop browser)
+  for suite in "${suites[@]}"; do
+    case "$suite" in core | workshop | browser) ;; *) fail "There is no suite \"$suite\"." "Suites: core, workshop, browser." ;; esac
+  done
+  need_dotnet
+  quietly "Building everything" dotnet build Zenrik.slnx -c Release -v quiet
+  for suite in "${suites[@]}"; do
+    say "── $suite"
+    "test_$suite"
+  done
+  say "$passed passed, $failed failed"
+  [ "$failed" -eq 0 ]
+}
+
+test_core() { run_xunit tests/Zenrik.Core.Tests; }
+
+test_workshop() {
+  test_cluster
+  ZENRIK_TEST_CONNECTION=$(connection_to "$TEST_CLUSTER" postgres) run_xunit tests/Zenrik.Workshop.Tests
+}
+
+test_browser() {
+  need_browser
+  test_cluster
+  if [ ! -f tests/browser/node_modules/.package-lock.json ] || [ tests/browser/package-lock.json -nt tests/browser/node_modules/.package-lock.json ]; then
+    quietly "Installing the browser tests' packages" npm --prefix tests/browser ci --ignore-scripts --no-fund --no-audit
+  fi
+  local report
+  report=$(mktemp)
+  ZENRIK_TEST_CONNECTION=$(connection_to "$TEST_CLUSTER" postgres) ZENRIK_PG_CTL="$PG_BIN/pg_ctl" \
+    PLAYWRIGHT_JSON_OUTPUT_NAME="$report" npm --prefix tests/browser test --silent || true
+  count_playwright "$report"
+  rm -f "$report"
+}
+
+# One cluster a run; settings trade safety against a power cut for speed, which a test database may.
+test_cluster() {
+  [ -z "${TEST_CLUSTER:-}" ] || return 0
+  need_postgres
+  TEST_CLUSTER=$(cluster_home "test-$$")
+  trap 'stop_cluster "$TEST_CLUSTER"; rm -rf "$TEST_CLUSTER"*' EXIT
+  trap 'exit 130' INT
+  trap 'exit 143' TERM
+  make_cluster "$TEST_CLUSTER"
+  start_cluster "$TEST_CLUSTER" fsync=off synchronous_commit=off full_page_writes=off
+}
+
+run_xunit() {
+  local name log summary total bad
+  name=$(basename "$1")
+  log=$(mktemp)
+  "$1/bin/Release/net10.0/$name" -noColor | tee "$log" || true
+  summary=$(grep -E "^ +$name +Total:" "$log" | tail -n 1)
+  rm -f "$log"
+  if [ -z "$summary" ]; then
+    say "$name ended without a summary."
+    failed=$((failed + 1))
+    return
+  fi
+  total=$(sed -E 's/.*Total: ([0-9]+).*/\1/' <<<"$summary")
+  bad=$(($(sed -E 's/.*Errors: ([0-9]+).*/\1/' <<<"$summary") + $(sed -E 's/.*Failed: ([0-9]+).*/\1/' <<<"$summary")))
+  passed=$((passed + total - bad))
+  failed=$((failed + bad))
+}
+
+count_playwright() {
+  local counts
+  counts=$(node -e '
+    const { stats } = JSON.parse(require("fs").readFileSync(process.argv[1], "utf8"));
+    console.log(stats.expected + stats.flaky, stats.unexpected + stats.skipped);' "$1" 2>/dev/null) || counts="0 1"
+  passed=$((passed + ${counts% *}))
+  failed=$((failed + ${counts#* }))
+}
