@@ -1,6 +1,5 @@
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop;
-using Zenrik.Workshop.Demo;
 
 var builder = WebApplication.CreateBuilder(args);
 var connection =
@@ -15,14 +14,7 @@ builder.Services.AddHealthChecks().AddNpgSql(connection, tags: ["ready"]);
 var app = builder.Build();
 if (args.Contains("prepare"))
 {
-    await using var scope = app.Services.CreateAsyncScope();
-    var prepare = scope.ServiceProvider.GetRequiredService<PrepareDatabase>();
-    foreach (var sentence in await prepare.Run(withDemo: !args.Contains("--empty")))
-    {
-        Console.WriteLine(sentence);
-    }
-
-    return;
+    return await PrepareCommand.Run(app.Services, withDemo: !args.Contains("--empty"));
 }
 
 app.UseProblemPages();
@@ -34,3 +26,4 @@ app.MapStaticAssets().AllowAnonymous();
 app.MapHealth();
 app.MapRazorPages();
 await app.RunAsync();
+return 0;

@@ -45,7 +45,8 @@ start_cluster() {
   for setting in listen_addresses=127.0.0.1 unix_socket_directories= max_connections=200 "$@"; do
     options+=" -c $setting"
   done
-  free_port >"$dir.port"
+  # The same port as last time where it is free: programs that wait for the database find it again.
+  if [ ! -s "$dir.port" ] || ! port_is_free "$(cat "$dir.port")"; then free_port >"$dir.port"; fi
   [ -e "$dir.log" ] || : >"$dir.log"
   if is_root; then chown postgres "$dir.log"; fi
   as_postgres "$PG_BIN/pg_ctl" start -w -t 60 -D "$dir" -l "$dir.log" -o "-p $(cat "$dir.port")$options" >/dev/null 2>&1 ||

@@ -37,7 +37,7 @@ start() {
   export ConnectionStrings__Workshop="$connection" ASPNETCORE_ENVIRONMENT=Production
   local log="$state/prepare.log"
   if ! (run_web prepare $empty) 2>"$log"; then
-    grep -m1 -oE '(Npgsql|PostgresException)[^:]*: .*' "$log" >&2 || tail -n 5 "$log" >&2
+    tail -n 3 "$log" >&2
     fail "The database could not be prepared." "If it is your own, look at the address and the rights in --connection; all of it is in $log."
   fi
 

@@ -1,3 +1,5 @@
+source tools/zenrik/start.sh
+
 # Every suite on a cluster of its own, made for this run and gone after it. The last line counts all suites together.
 
 passed=0
@@ -32,9 +34,10 @@ test_browser() {
   if [ ! -f tests/browser/node_modules/.package-lock.json ] || [ tests/browser/package-lock.json -nt tests/browser/node_modules/.package-lock.json ]; then
     quietly "Installing the browser tests' packages" npm --prefix tests/browser ci --ignore-scripts --no-fund --no-audit
   fi
+  build_web
   local report
   report=$(mktemp)
-  ZENRIK_TEST_CONNECTION=$(connection_to "$TEST_CLUSTER" postgres) ZENRIK_PG_CTL="$PG_BIN/pg_ctl" \
+  ZENRIK_TEST_CONNECTION=$(connection_to "$TEST_CLUSTER" postgres) ZENRIK_TEST_CLUSTER="$TEST_CLUSTER" \
     PLAYWRIGHT_JSON_OUTPUT_NAME="$report" npm --prefix tests/browser test --silent || true
   count_playwright "$report"
   rm -f "$report"
@@ -49,8 +52,10 @@ test_cluster() {
   trap 'exit 130' INT
   trap 'exit 143' TERM
   make_cluster "$TEST_CLUSTER"
-  start_cluster "$TEST_CLUSTER" fsync=off synchronous_commit=off full_page_writes=off
+  start_test_cluster
 }
+
+start_test_cluster() { start_cluster "$TEST_CLUSTER" fsync=off synchronous_commit=off full_page_writes=off; }
 
 run_xunit() {
   local name log summary total bad

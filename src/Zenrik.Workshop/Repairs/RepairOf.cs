@@ -33,18 +33,10 @@ public sealed record RepairView(
 {
     /// <summary>What keeps the repair from going to the bench; empty when nothing does.</summary>
     public IReadOnlyList<string> Blocks =>
-        [
-            .. Lines
-                .Where(l => l.Chosen is null)
-                .Select(l =>
-                    l.Candidates.Any(c => c.PromisedTo is null)
-                        ? $"choose the {l.Line.AssemblyName}"
-                        : $"no {l.Line.AssemblyName} free on the shelf"
-                ),
-            .. Consumables
-                .Where(c => Repair.State == RepairState.Open && c.Free < c.Needed)
-                .Select(c => $"{c.Kind.Name()}: {c.Needed} needed, {c.Free} free"),
-        ];
+        Readiness.Blocks(
+            Lines.Select(l => (l.Line.AssemblyName, l.Chosen is not null, l.Candidates.Any(c => c.PromisedTo is null))),
+            Repair.State == RepairState.Open ? Consumables.Select(c => (c.Kind, c.Needed, c.Free)) : []
+        );
 }
 
 /// <summary>Reads a repair with everything its page decides on.</summary>
@@ -84,7 +76,14 @@ public sealed class RepairOf(WorkshopDb db, PassportOf passports, BenchOf benche
             lines.Add(new LineView(line, candidates.FirstOrDefault(c => c.PromisedTo == repair.Code), candidates));
         }
 
-        return new RepairView(repair, passport, plan, lines, await Consumables(plan, repair.Id, stop), bench);
+        return new RepairView(
+            repair,
+            passport,
+            plan,
+            lines,
+            ConsumablesFor(plan, await Consumables.Free(db, stop)),
+            bench
+        );
     }
 
     /// <summary>What in the stores fits a slot of a model, free ones first.</summary>
@@ -121,39 +120,12 @@ public sealed class RepairOf(WorkshopDb db, PassportOf passports, BenchOf benche
         ];
     }
 
-    private async Task<IReadOnlyList<ConsumableView>> Consumables(Plan plan, RepairId repair, CancellationToken stop)
-    {
-        var views = new List<ConsumableView>();
-        foreach (var (kind, needed) in plan.Consumables)
-        {
-            var name = kind.ToString();
-            var lot = await db
-                .Lots.AsNoTracking()
-                .Where(l => l.Number.Consumable == name && l.Bin.Kind == BinKind.Shelf)
-                .OrderByDescending(l => l.OnHand - l.Promised)
-                .Select(l => new
-                {
-                    Free = l.OnHand - l.Promised,
-                    Bin = l.Bin.Code,
-                    Mine = db
-                        .Reservations.Where(r => r.RepairId == repair && r.LotId == l.Id)
-                        .Sum(r => (int?)r.Quantity),
-                })
-                .FirstOrDefaultAsync(stop);
-            views.Add(new ConsumableView(kind, needed, (lot?.Free ?? 0) + (lot?.Mine ?? 0), lot?.Bin));
-        }
-
-        return views;
-    }
-}
-
-public static class Consumables
-{
-    /// <summary>"thermal paste".</summary>
-    public static string Name(this Consumable kind) =>
-        kind switch
-        {
-            Consumable.ThermalPaste => "thermal paste",
-            _ => throw new ArgumentOutOfRangeException(nameof(kind)),
-        };
+    private static List<ConsumableView> ConsumablesFor(Plan plan, Dictionary<Consumable, ConsumableLot> lots) =>
+        [
+            .. plan.Consumables.Select(c =>
+                lots.TryGetValue(c.Key, out var lot)
+                    ? new ConsumableView(c.Key, c.Value, lot.Free, lot.Bin)
+                    : new ConsumableView(c.Key, c.Value, 0, null)
+            ),
+        ];
 }

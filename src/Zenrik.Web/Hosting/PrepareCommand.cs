@@ -1,0 +1,28 @@
+using Npgsql;
+using Zenrik.Workshop.Demo;
+
+namespace Zenrik.Web.Hosting;
+
+/// <summary>"prepare": migrates the database and fills an empty one, then ends.</summary>
+internal static class PrepareCommand
+{
+    /// <returns>The process's exit code.</returns>
+    public static async Task<int> Run(IServiceProvider services, bool withDemo)
+    {
+        await using var scope = services.CreateAsyncScope();
+        try
+        {
+            foreach (var sentence in await scope.ServiceProvider.GetRequiredService<PrepareDatabase>().Run(withDemo))
+            {
+                Console.WriteLine(sentence);
+            }
+
+            return 0;
+        }
+        catch (Exception e) when (e.GetBaseException() is NpgsqlException or System.Net.Sockets.SocketException)
+        {
+            await Console.Error.WriteLineAsync(e.GetBaseException().Message);
+            return 1;
+        }
+    }
+}

@@ -1,0 +1,57 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core.Stock;
+using Zenrik.Core.Teardown;
+
+namespace Zenrik.Workshop.Repairs;
+
+/// <summary>What a repair needs before the machine may be opened.</summary>
+internal static class Readiness
+{
+    /// <summary>What is lacking, as short phrases; empty when the repair can go to the bench.</summary>
+    public static IReadOnlyList<string> Blocks(
+        IEnumerable<(string Assembly, bool Chosen, bool AnyFree)> lines,
+        IEnumerable<(Consumable Kind, int Needed, int Free)> consumables
+    ) =>
+        [
+            .. lines
+                .Where(l => !l.Chosen)
+                .Select(l => l.AnyFree ? $"choose the {l.Assembly}" : $"no {l.Assembly} free on the shelf"),
+            .. consumables
+                .Where(c => c.Free < c.Needed)
+                .Select(c => $"{c.Kind.Name()}: {c.Needed} needed, {c.Free} free"),
+        ];
+}
+
+/// <summary>The fullest lot of a consumable.</summary>
+public sealed record ConsumableLot(int Free, string Bin);
+
+public static class Consumables
+{
+    /// <summary>"thermal paste".</summary>
+    public static string Name(this Consumable kind) =>
+        kind switch
+        {
+            Consumable.ThermalPaste => "thermal paste",
+            _ => throw new ArgumentOutOfRangeException(nameof(kind)),
+        };
+
+    /// <summary>Of every consumable the lot with most free; a plan takes what it needs from one lot.</summary>
+    internal static async Task<Dictionary<Consumable, ConsumableLot>> Free(WorkshopDb db, CancellationToken stop)
+    {
+        var lots = await db
+            .Lots.AsNoTracking()
+            .Where(l => l.Number.Consumable != null && l.Bin.Kind == BinKind.Shelf)
+            .Select(l => new
+            {
+                l.Number.Consumable,
+                Free = l.OnHand - l.Promised,
+                Bin = l.Bin.Code,
+            })
+            .ToListAsync(stop);
+        return lots.GroupBy(l => Enum.Parse<Consumable>(l.Consumable!))
+            .ToDictionary(
+                kind => kind.Key,
+                kind => kind.OrderByDescending(l => l.Free).Select(l => new ConsumableLot(l.Free, l.Bin)).First()
+            );
+    }
+}

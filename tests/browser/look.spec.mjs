@@ -1,0 +1,61 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, signIn, test } from "./support/test.mjs";
+
+const pages = {
+  Counter: "/",
+  passport: "/fleet/SK-00417",
+  "passport without a map": "/fleet/NO-MAP",
+  "taking in": "/counter/take-in/SK-00417",
+  "repair ready": "/repairs/R-1005",
+  "repair finished": "/repairs/R-1002",
+  Bench: "/bench",
+  session: "/bench/R-1004",
+  history: "/history",
+  Fleet: "/fleet",
+  Stores: "/stores",
+  number: "/stores/numbers/TW-5R0Q-22011",
+  item: "/stores/items/IT-00001",
+  "unknown code": "/scan?code=XX-1",
+};
+
+for (const scheme of ["light", "dark"]) {
+  test(`every page passes axe, ${scheme}`, async ({ page, workshop }) => {
+    const withoutMap = workshop.sql("SELECT tag FROM units WHERE model_code = 'thimble-11' ORDER BY tag LIMIT 1");
+    await page.emulateMedia({ colorScheme: scheme, reducedMotion: "reduce" });
+    await page.goto(`${workshop.url}/sign-in`);
+    const check = async (name) => {
+      const axe = new AxeBuilder({ page });
+      // In the dark only the colours differ.
+      if (scheme === "dark") axe.withRules(["color-contrast", "link-in-text-block"]);
+      else axe.withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]);
+      const { violations } = await axe.analyze();
+      expect(
+        violations.map((v) => `${name}: ${v.id} ${v.nodes.map((n) => n.target).join(" ")}`),
+        name,
+      ).toEqual([]);
+    };
+    await check("sign-in");
+    await signIn(page, workshop);
+    for (const [name, address] of Object.entries(pages)) {
+      await page.goto(workshop.url + address.replace("NO-MAP", withoutMap));
+      await check(name);
+    }
+  });
+}
+
+for (const width of [768, 1920]) {
+  test(`no page scrolls sideways at ${width} pixels, and what is touched at the bench is large enough`, async ({ page, workshop }) => {
+    await page.setViewportSize({ width, height: 1024 });
+    await signIn(page, workshop);
+    for (const [name, address] of Object.entries(pages).filter(([name]) => name !== "passport without a map")) {
+      await page.goto(workshop.url + address);
+      const over = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+      expect(over, name).toBeLessThanOrEqual(0);
+    }
+    await page.goto(`${workshop.url}/bench/R-1004`);
+    for (const button of await page.locator(".act button:visible, .act summary.button").all()) {
+      const box = await button.boundingBox();
+      expect(Math.min(box.width, box.height), await button.textContent()).toBeGreaterThanOrEqual(44);
+    }
+  });
+}

@@ -1,0 +1,89 @@
+import { test as base, expect } from "@playwright/test";
+import { openWorkshop } from "./workshop.mjs";
+
+const password = "harbour-workshop";
+
+/**
+ * One workshop serves all tests of a worker; each test takes a unit and a part of its own. A test fails if a page asks
+ * outside for anything or breaks the content security policy.
+ */
+export const test = base.extend({
+  workshop: [
+    async ({}, use) => {
+      const workshop = await openWorkshop();
+      await use(workshop);
+      workshop.close();
+    },
+    { scope: "worker" },
+  ],
+  page: async ({ page, workshop }, use) => {
+    const faults = [];
+    page.on("pageerror", (error) => faults.push(error.message));
+    page.on("console", (message) => {
+      if (/Content Security Policy/.test(message.text())) faults.push(message.text());
+    });
+    page.on("request", (request) => {
+      if (!request.url().startsWith(workshop.url)) faults.push(`asked outside: ${request.url()}`);
+    });
+    await use(page);
+    expect(faults).toEqual([]);
+  },
+});
+
+export async function signIn(page, workshop, name = "aled") {
+  await page.goto(`${workshop.url}/sign-in`);
+  await page.getByLabel("Name").fill(name);
+  await page.getByLabel("Password").fill(password);
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await expect(page.getByRole("heading", { name: "Counter" })).toBeVisible();
+}
+
+export async function scan(page, code) {
+  await page.getByLabel("Scan line").fill(code);
+  await page.keyboard.press("Enter");
+}
+
+/** A laptop that is in no repair and never was. */
+export const idleUnit = (workshop) =>
+  workshop.sql(
+    `SELECT tag FROM units u WHERE model_code = 'sandpiper-14' AND tag <> 'SK-00417'
+     AND NOT EXISTS (SELECT FROM repairs r WHERE r.unit_id = u.id) ORDER BY tag LIMIT 1`,
+  );
+
+/** Opens a repair on an idle laptop and takes the first part offered; ends at the bench. */
+export async function toTheBench(page, workshop, fault) {
+  await page.goto(`${workshop.url}/counter/take-in/${idleUnit(workshop)}`);
+  await page.getByLabel(fault, { exact: true }).check();
+  await page.getByRole("button", { name: "Open the repair" }).click();
+  await page.getByRole("button", { name: /^Take IT-/ }).first().click();
+  await page.getByRole("button", { name: "To the bench" }).click();
+  await expect(act(page)).toBeVisible();
+}
+
+export const act = (page) => page.locator(".act h1");
+
+/** The number of the act shown, or null when all are done. */
+export const step = async (page) => (await page.locator("#bench").getAttribute("data-step")) || null;
+
+/** What the page expects to be read at this act. */
+export const expectedNumber = async (page) => (await page.locator("#expected").textContent()).trim().split(" ").at(-1);
+
+/** Does the current act with the mouse and waits for the next one. */
+export async function doAct(page) {
+  const before = await step(page);
+  if (await page.locator("#read").count()) await page.locator("#read").check();
+  if (await page.locator("#number").count()) await page.locator("#number").fill(await expectedNumber(page));
+  await page.locator("#done").click();
+  await nextAct(page, before);
+}
+
+/** Waits until the bench has moved on from an act. */
+export const nextAct = (page, from) =>
+  page.waitForFunction((step) => document.getElementById("bench")?.dataset.step !== step, from, { timeout: 10_000 });
+
+/** Works until the given act's title is shown, or until all acts are done. */
+export async function workUntil(page, title) {
+  while ((await step(page)) && !(title && title.test(await act(page).textContent()))) await doAct(page);
+}
+
+export { expect };

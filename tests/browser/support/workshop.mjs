@@ -1,0 +1,88 @@
+// A running workshop: the published program on a database of its own, copied from a template with the demo world.
+import { execFileSync, spawn } from "node:child_process";
+import { randomBytes } from "node:crypto";
+import { createServer } from "node:net";
+import path from "node:path";
+import { fileURLToPath } from "node:url";
+
+const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "../../..");
+const app = path.join(root, ".zenrik/app");
+export const template = "browser_template";
+
+const server = () => {
+  const text = process.env.ZENRIK_TEST_CONNECTION;
+  if (!text) throw new Error("These tests need a PostgreSQL of their own: run ./zenrik test browser.");
+  return text;
+};
+export const connectionTo = (database) => server().replace(/Database=[^;]*/, `Database=${database}`);
+
+/** Runs SQL on the server through psql; gives its output. */
+export function sql(statement, database = "postgres") {
+  const part = (name) => new RegExp(`${name}=([^;]*)`).exec(server())[1];
+  return execFileSync("psql", ["-X", "-qtA", "-v", "ON_ERROR_STOP=1", "-c", statement], {
+    env: {
+      ...process.env,
+      PGHOST: part("Host"),
+      PGPORT: part("Port"),
+      PGUSER: part("Username"),
+      PGPASSWORD: part("Password"),
+      PGDATABASE: database,
+    },
+    encoding: "utf8",
+  }).trim();
+}
+
+export function prepare(database) {
+  execFileSync("dotnet", ["Zenrik.Web.dll", "prepare"], {
+    cwd: app,
+    env: { ...process.env, ConnectionStrings__Workshop: connectionTo(database) },
+  });
+}
+
+/** Stops or starts PostgreSQL itself. */
+export const database = (what) => execFileSync("bash", ["tools/zenrik/database.sh", what], { cwd: root });
+
+const freePort = () =>
+  new Promise((resolve) => {
+    const probe = createServer().listen(0, "127.0.0.1", () => {
+      const { port } = probe.address();
+      probe.close(() => resolve(port));
+    });
+  });
+
+export async function openWorkshop() {
+  const name = `b${randomBytes(8).toString("hex")}`;
+  sql(`CREATE DATABASE ${name} TEMPLATE ${template}`);
+  const port = await freePort();
+  const url = `http://127.0.0.1:${port}`;
+  let program;
+
+  async function start() {
+    program = spawn("dotnet", ["Zenrik.Web.dll", "--urls", url], {
+      cwd: app,
+      env: { ...process.env, ConnectionStrings__Workshop: connectionTo(name) },
+      stdio: "ignore",
+    });
+    for (let tries = 0; tries < 150; tries++) {
+      try {
+        if ((await fetch(`${url}/readyz`)).ok) return;
+      } catch {
+        // Not listening yet.
+      }
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+    throw new Error("the program did not start");
+  }
+
+  await start();
+  return {
+    url,
+    sql: (statement) => sql(statement, name),
+    /** Ends the program as a power cut would, and starts it again. */
+    async killAndRestart() {
+      program.kill("SIGKILL");
+      await start();
+    },
+    close: () => program.kill("SIGKILL"),
+  };
+}

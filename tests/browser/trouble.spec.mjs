@@ -1,0 +1,85 @@
+import { act, doAct, expect, scan, signIn, step, test, toTheBench } from "./support/test.mjs";
+import { database } from "./support/workshop.mjs";
+
+test("an unknown tag offers the nearest ones", async ({ page, workshop }) => {
+  await signIn(page, workshop);
+  await scan(page, "SK-OO4I7");
+  await expect(page.getByRole("heading", { name: /Nothing here is called/ })).toBeVisible();
+  await page.getByRole("link", { name: "SK-00417" }).click();
+  await expect(page.getByRole("heading", { name: "SK-00417" })).toBeVisible();
+});
+
+test("a page left behind is told so and loses nothing", async ({ page, workshop, context }) => {
+  await signIn(page, workshop);
+  await toTheBench(page, workshop, "fan noisy");
+  const behind = await context.newPage();
+  await behind.goto(page.url());
+  await doAct(page);
+  await behind.locator("#done").click();
+  await expect(behind.getByRole("alert")).toContainText("had not seen the last act");
+  expect(await step(behind)).toBe("2");
+  await doAct(behind);
+  expect(await step(behind)).toBe("3");
+});
+
+test("an interrupted network is retried and nothing is doubled", async ({ page, workshop, context }) => {
+  await signIn(page, workshop);
+  await toTheBench(page, workshop, "picture broken");
+  await context.setOffline(true);
+  await page.locator("#done").click();
+  await expect(page.getByRole("alert")).toContainText("Not saved yet");
+  expect(await step(page)).toBe("1");
+  await context.setOffline(false);
+  await expect(page.locator("#bench")).toHaveAttribute("data-step", "2", { timeout: 15_000 });
+  await expect(page.getByText("Not saved yet")).toHaveCount(0);
+  await page.waitForTimeout(2500);
+  expect(await step(page)).toBe("2");
+});
+
+test("PostgreSQL stopped in the middle of a session", async ({ page, workshop }) => {
+  await signIn(page, workshop);
+  await toTheBench(page, workshop, "charger loose");
+  await doAct(page);
+  const title = await act(page).textContent();
+  database("stop");
+  try {
+    await page.locator("#done").click();
+    await expect(page.getByRole("alert")).toContainText("The database does not answer");
+    await expect(page.getByRole("alert")).toContainText("Every act before it is");
+    await page.reload();
+    await expect(page.getByRole("heading", { name: "The database does not answer" })).toBeVisible();
+    await expect(page.getByText("Everything recorded so far is saved")).toBeVisible();
+  } finally {
+    database("start");
+  }
+  await page.getByRole("link", { name: "Try again" }).click();
+  await expect(act(page)).toHaveText(title);
+  await doAct(page);
+  expect(await step(page)).toBe("3");
+});
+
+test("a reader may look and not touch; a wrong password locks", async ({ page, workshop }) => {
+  await signIn(page, workshop, "desk");
+  await page.goto(`${workshop.url}/repairs/R-1007`);
+  await page.getByRole("button", { name: /^Take IT-/ }).first().click();
+  await expect(page.getByRole("heading", { name: "This is not yours to do" })).toBeVisible();
+  expect(workshop.sql("SELECT count(*) FROM reservations r JOIN repairs p ON p.id = r.repair_id WHERE p.number = 1007")).toBe("0");
+  await page.getByRole("button", { name: "Sign out" }).click();
+  for (let i = 0; i < 6; i++) {
+    await page.getByLabel("Name").fill("bo");
+    await page.getByLabel("Password").fill("guess");
+    await page.getByRole("button", { name: "Sign in" }).click();
+  }
+  await expect(page.getByRole("alert")).toContainText("Too many wrong passwords");
+});
+
+test("a form from elsewhere is refused, headers are strict", async ({ page, workshop, request }) => {
+  const page1 = await request.get(`${workshop.url}/sign-in`);
+  expect(page1.headers()["content-security-policy"]).toContain("script-src 'self'");
+  expect(page1.headers()["content-security-policy"]).not.toContain("unsafe");
+  expect(page1.headers()["x-content-type-options"]).toBe("nosniff");
+  await signIn(page, workshop);
+  const forged = await page.request.post(`${workshop.url}/repairs/R-1005?handler=Withdraw`, { form: {} });
+  expect(forged.status()).toBe(400);
+  expect(workshop.sql("SELECT state FROM repairs WHERE number = 1005")).toBe("Open");
+});
