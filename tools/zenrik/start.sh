@@ -2,8 +2,18 @@ web=src/Zenrik.Web
 state=.zenrik
 app=$state/app
 
+# Not local: what the script has started must be known when it ends, however it ends.
+own=""
+pid=""
+
+leave() {
+  [ -z "$pid" ] || end_web "$pid"
+  [ -z "$own" ] || stop_cluster "$own"
+  rm -f "$state/web.pid"
+}
+
 start() {
-  local port=5217 connection="" empty="" own=""
+  local port=5217 connection="" empty=""
   while [ $# -gt 0 ]; do
     case "$1" in
       --port) [[ ${2:-} =~ ^[0-9]+$ ]] && [ "$2" -le 65535 ] || fail "--port wants a number up to 65535."; port=$2; shift 2 ;;
@@ -16,17 +26,18 @@ start() {
   mkdir -p "$state"
   exec 9>"$state/lock"
   flock -n 9 || fail "Zenrik is already starting or running from this folder." "Open it in the browser, or run ./zenrik stop first."
-  rm -f "$state/web.pid" # Whoever held the lock before is gone.
+  [ ! -s "$state/web.pid" ] || ! is_ours "$(cat "$state/web.pid")" ||
+    fail "An earlier start was killed, but its program still runs." "Run ./zenrik stop, then start again; nothing is lost."
   port_is_free "$port" || fail "Port $port is taken by another program." "Stop that program, or choose another port: ./zenrik start --port $((port + 1))"
 
+  trap leave EXIT
+  trap 'exit 130' INT
+  trap 'exit 143' TERM HUP
   need_dotnet
   build_web
   if [ -z "$connection" ]; then
     need_postgres
     own=$(cluster_home pg)
-    trap 'stop_cluster "$own"; rm -f "$state/web.pid"' EXIT
-    trap 'exit 130' INT
-    trap 'exit 143' TERM
     make_cluster "$own" 9>&-
     start_cluster "$own" 9>&-
     cluster_psql "$own" postgres -tAc "SELECT 1 FROM pg_database WHERE datname = 'zenrik'" | grep -q 1 ||
@@ -42,13 +53,10 @@ start() {
   fi
 
   run_web --urls "http://127.0.0.1:$port" 9>&- &
-  local pid=$!
+  pid=$!
   echo "$pid" >"$state/web.pid"
-  trap 'end_web "$pid"; [ -z "$own" ] || stop_cluster "$own"; rm -f "$state/web.pid"' EXIT
-  trap 'exit 130' INT
-  trap 'exit 143' TERM
   for _ in $(seq 100); do
-    if ! kill -0 "$pid" 2>/dev/null; then break; fi
+    kill -0 "$pid" 2>/dev/null || break
     if ! port_is_free "$port"; then
       say "Zenrik is at http://127.0.0.1:$port   (Ctrl-C stops it, the database too)"
       wait "$pid" || true
@@ -60,9 +68,8 @@ start() {
 }
 
 stop() {
-  local pid="" own
   [ ! -s "$state/web.pid" ] || pid=$(cat "$state/web.pid")
-  if [ -n "$pid" ] && kill -0 "$pid" 2>/dev/null && grep -aq Zenrik.Web "/proc/$pid/cmdline" 2>/dev/null; then
+  if [ -n "$pid" ] && is_ours "$pid"; then
     end_web "$pid"
     say "The program is stopped."
   else
@@ -91,11 +98,14 @@ build_web() {
 end_web() {
   kill -TERM "$1" 2>/dev/null || return 0
   for _ in $(seq 150); do
-    kill -0 "$1" 2>/dev/null || return 0
+    is_ours "$1" || return 0
     sleep 0.1
   done
   kill -KILL "$1" 2>/dev/null || true
 }
+
+# A pid file may be stale and its number given to another program. A program that has ended has no command line left.
+is_ours() { grep -aqs Zenrik.Web "/proc/$1/cmdline"; }
 
 # Becomes the program: call it in a subshell or in the background.
 run_web() { cd "$app" && exec dotnet Zenrik.Web.dll "$@"; }
