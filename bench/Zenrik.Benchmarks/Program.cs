@@ -1,1 +1,109 @@
-return;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+using Npgsql;
+using Zenrik.Benchmarks;
+using Zenrik.Core;
+using Zenrik.Core.BenchLedger;
+using Zenrik.Core.ServiceMaps;
+using Zenrik.Core.Teardown;
+using Zenrik.Workshop;
+using Zenrik.Workshop.BenchLedger;
+using Zenrik.Workshop.Demo;
+using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.Parts;
+using Zenrik.Workshop.People;
+using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.ServiceMaps;
+
+// Every figure is a ratio of two things measured in this run on this machine; milliseconds are shown for scale only.
+
+var server =
+    Environment.GetEnvironmentVariable("ZENRIK_TEST_CONNECTION")
+    ?? throw new InvalidOperationException("Run ./zenrik bench, which starts a PostgreSQL for it.");
+var source = NpgsqlDataSource.Create(server);
+await Bare("CREATE DATABASE zenrik_bench");
+var connection = new NpgsqlConnectionStringBuilder(server) { Database = "zenrik_bench" }.ConnectionString;
+await using var services = new ServiceCollection().AddLogging().AddWorkshop(connection).BuildServiceProvider();
+await Use<PrepareDatabase, IReadOnlyList<string>>(p => p.Run(withDemo: true));
+source = NpgsqlDataSource.Create(connection);
+
+var (file, json) = ShippedMaps.All[0];
+var map = ServiceMapReader.Read(file, json).Map!.For(new HashSet<PartId>());
+var goals = map
+    .Assemblies.Where(a => map.Parts.Any(p => p.Id == a.Part))
+    .Select(a => (a.Name, Goal: (Goal)new Goal.Replace(a.Id)))
+    .ToList();
+
+Console.WriteLine($"Planning, {map.Model.Name}, {goals.Count} assemblies");
+var board = TeardownPlanner.Plan(map, [new Goal.Replace(AssemblyId.Of("board"))]).Value.Acts.ToList();
+var simulate = Measure.Median(() => Simulation.Check(map, board), 40);
+foreach (var (name, goal) in goals)
+{
+    var plan = Measure.Median(() => TeardownPlanner.Plan(map, [goal]), 20);
+    Measure.Print($"plan: {name}", plan, "simulating the board's plan", simulate);
+}
+
+Console.WriteLine();
+Console.WriteLine("The bench");
+await Bare("CREATE TABLE bare (id bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY, text text)");
+var insert = await Measure.MedianAsync(() => Bare("INSERT INTO bare (text) VALUES ('x')"), 200);
+var (repair, by, bench) = await BoardOnTheBench();
+var act = await Measure.MedianAsync(
+    async () =>
+    {
+        var step = bench.Ledger.Current!;
+        Entry entry = step.Act.Kind switch
+        {
+            ActKind.ReadRemoved => new Entry.NumberRead(step.Number, bench.Ledger.Brief.Removed["board"].Text, false),
+            ActKind.ReadFitted => new Entry.NumberRead(step.Number, bench.Ledger.Brief.Fitted["board"].Text, false),
+            _ => new Entry.Done(step.Number, true),
+        };
+        bench = (
+            await Use<RecordEntry, Outcome<BenchView>>(r => r.Run(repair, Guid.NewGuid(), bench.Sequence, entry, by))
+        ).Value;
+    },
+    100
+);
+Measure.Print("record an act of a board swap", act, "bare one-row insert", insert);
+
+Console.WriteLine();
+Console.WriteLine("Looking things up");
+var select = await Measure.MedianAsync(() => Bare("SELECT tag FROM units WHERE tag = 'SK-00417'"), 300);
+await Look("scan a tag", () => Use<ResolveCode, Resolved>(r => r.Run("SK-00417")));
+await Look("scan an unknown code", () => Use<ResolveCode, Resolved>(r => r.Run("SK-OO4I7")));
+await Look("passport", () => Use<PassportOf, Outcome<Passport>>(p => p.Run("SK-00417")));
+await Look("Counter", () => Use<ViewCounter, CounterView>(c => c.Run()));
+
+async Task Look<T>(string what, Func<Task<T>> look) =>
+    Measure.Print(what, await Measure.MedianAsync(look, 60), "bare lookup by tag", select);
+
+async Task Bare(string sql)
+{
+    await using var command = source.CreateCommand(sql);
+    await command.ExecuteNonQueryAsync();
+}
+
+async Task<T> Use<TUseCase, T>(Func<TUseCase, Task<T>> use)
+    where TUseCase : notnull
+{
+    await using var scope = services.CreateAsyncScope();
+    return await use(scope.ServiceProvider.GetRequiredService<TUseCase>());
+}
+
+async Task<(long Repair, Actor By, BenchView Bench)> BoardOnTheBench()
+{
+    var who = await Use<WorkshopDb, Actor>(db =>
+        db.Users.Where(u => u.UserName == "aled").Select(u => new Actor(u.Id, u.Name)).SingleAsync()
+    );
+    var code = (
+        await Use<OpenRepair, Outcome<string>>(o =>
+            o.Run("SK-00417", [new Complaint("board", "no sign of life")], null, null, who)
+        )
+    ).Value;
+    var number = Repair.NumberOf(code)!.Value;
+    var view = (await Use<RepairOf, Outcome<RepairView>>(r => r.Run(number))).Value;
+    var item = view.Lines[0].Candidates.First(c => c.PromisedTo is null).Code;
+    _ = (await Use<ChooseItem, Outcome<string>>(c => c.Run(number, "board", item, who))).Value;
+    _ = (await Use<StartSession, Outcome<string>>(s => s.Run(number, who))).Value;
+    return (number, who, (await Use<BenchOf, Outcome<BenchView>>(b => b.Run(number))).Value);
+}

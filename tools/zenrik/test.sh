@@ -75,11 +75,14 @@ run_xunit() {
   failed=$((failed + bad))
 }
 
+# A report that ran nothing, or that has errors of its own (a set-up that failed), counts as one failure at least.
 count_playwright() {
   local counts
   counts=$(node -e '
-    const { stats } = JSON.parse(require("fs").readFileSync(process.argv[1], "utf8"));
-    console.log(stats.expected + stats.flaky, stats.unexpected + stats.skipped);' "$1" 2>/dev/null) || counts="0 1"
+    const { stats, errors } = JSON.parse(require("fs").readFileSync(process.argv[1], "utf8"));
+    const ran = stats.expected + stats.flaky + stats.unexpected;
+    console.log(stats.expected + stats.flaky, stats.unexpected + stats.skipped + errors.length + (ran ? 0 : 1));
+    ' "$1" 2>/dev/null) || counts="0 1"
   passed=$((passed + ${counts% *}))
   failed=$((failed + ${counts#* }))
 }

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
 using Zenrik.Core.BenchLedger;
+using Zenrik.Workshop.People;
 using Zenrik.Workshop.ServiceMaps;
 
 namespace Zenrik.Workshop.BenchLedger;
@@ -26,7 +27,7 @@ internal sealed class BenchEntryConfiguration : IEntityTypeConfiguration<BenchEn
     {
         builder.HasKey(e => new { e.SessionId, e.Sequence });
         builder.HasIndex(e => new { e.SessionId, e.RequestId }).IsUnique();
-        builder.HasOne(e => e.By).WithMany().HasForeignKey(e => e.ById).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne<Technician>().WithMany().HasForeignKey(e => e.ById).OnDelete(DeleteBehavior.Restrict);
         builder.Property(e => e.Text).HasMaxLength(Ledger.MaxNote);
         builder.ToTable(t => t.HasCheckConstraint("ck_bench_entries_sequence", "sequence >= 1"));
     }

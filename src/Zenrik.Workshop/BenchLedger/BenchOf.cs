@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Caching.Memory;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Parts;
@@ -23,7 +24,7 @@ public sealed record BenchView(
 );
 
 /// <summary>Reads bench sessions by replaying their lines.</summary>
-public sealed class BenchOf(WorkshopDb db, ServiceMapShelf maps)
+public sealed class BenchOf(WorkshopDb db, ServiceMapShelf maps, IMemoryCache cache)
 {
     /// <summary>The session of a repair by its number.</summary>
     public async Task<Outcome<BenchView>> Run(long repairNumber, CancellationToken stop = default)
@@ -53,20 +54,20 @@ public sealed class BenchOf(WorkshopDb db, ServiceMapShelf maps)
             .BenchSessions.AsNoTracking()
             .Include(s => s.StartedBy)
             .Include(s => s.Entries.OrderBy(e => e.Sequence))
-                .ThenInclude(e => e.By)
             .SingleOrDefaultAsync(s => s.RepairId == repair.Id, stop);
         if (session is null)
         {
             return null;
         }
 
-        var model = await maps.Get(session.ModelCode, session.MapRevision, stop);
-        var unit = model.For(session.FittedParts.Select(PartId.Of).ToHashSet());
-        var plan = TeardownPlanner.Restore(unit, repair.Goals, [.. session.Acts.Select(Act.Parse)]);
+        var (model, plan) = await PlanOf(session, repair, stop);
         var ledger = Ledger.Replay(
             new Brief(plan, Expected(repair, l => l.ExpectedOut), Expected(repair, l => l.ExpectedIn)),
             session.Entries.Select(e => e.ToEntry())
         );
+        var lastBy = session.Entries is [.., var last]
+            ? await db.Users.Where(u => u.Id == last.ById).Select(u => u.Name).SingleAsync(stop)
+            : null;
         return new BenchView(
             session,
             repair,
@@ -74,8 +75,27 @@ public sealed class BenchOf(WorkshopDb db, ServiceMapShelf maps)
             ledger,
             session.Entries.Count,
             WorkingTime.Of(session.StartedAt, session.Entries.Select(e => e.At)),
-            session.Entries.Count == 0 ? null : session.Entries[^1].By.Name
+            lastBy
         );
+    }
+
+    /// <remarks>A session's acts, map revision and goals never change, so any instance may keep what follows from them.</remarks>
+    private async Task<(ServiceMap Model, Plan Plan)> PlanOf(
+        BenchSession session,
+        Repair repair,
+        CancellationToken stop
+    )
+    {
+        var key = (nameof(BenchOf), session.Id);
+        if (cache.TryGetValue(key, out (ServiceMap, Plan) kept))
+        {
+            return kept;
+        }
+
+        var model = await maps.Get(session.ModelCode, session.MapRevision, stop);
+        var unit = model.For(session.FittedParts.Select(PartId.Of).ToHashSet());
+        var plan = TeardownPlanner.Restore(unit, repair.Goals, [.. session.Acts.Select(Act.Parse)]);
+        return cache.Set(key, (model, plan), TimeSpan.FromHours(1));
     }
 
     private static Dictionary<string, PartNumber> Expected(Repair repair, Func<RepairLine, string?> number) =>

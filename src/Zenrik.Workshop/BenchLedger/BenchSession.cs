@@ -62,8 +62,6 @@ public sealed class BenchEntry
 
     public required Guid ById { get; init; }
 
-    public Technician By { get; init; } = null!;
-
     public static BenchEntry Of(Guid session, int sequence, Guid request, Entry entry, Actor by, DateTimeOffset at)
     {
         (EntryKind Kind, int? Step, int? Count, Difference? Why, string? Text, bool Confirmed) row = entry switch

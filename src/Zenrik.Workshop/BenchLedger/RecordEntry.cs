@@ -52,15 +52,22 @@ public sealed class RecordEntry(WorkshopDb db, BenchOf benches, TimeProvider clo
             );
         }
 
-        if (bench.Ledger.Add(entry).Refusal is { } refusal)
+        if (!bench.Ledger.Add(entry).Try(out var ledger, out var refusal))
         {
             return refusal;
         }
 
-        db.BenchEntries.Add(BenchEntry.Of(bench.Session.Id, bench.Sequence + 1, request, entry, by, clock.GetUtcNow()));
+        var row = BenchEntry.Of(bench.Session.Id, bench.Sequence + 1, request, entry, by, clock.GetUtcNow());
+        db.BenchEntries.Add(row);
         await db.SaveChangesAsync(stop);
-        var after = (await benches.Find(repair, stop))!;
         await transaction.CommitAsync(stop);
-        return after;
+        bench.Session.Entries.Add(row);
+        return bench with
+        {
+            Ledger = ledger,
+            Sequence = row.Sequence,
+            Worked = WorkingTime.Of(bench.Session.StartedAt, bench.Session.Entries.Select(e => e.At)),
+            LastBy = by.Name,
+        };
     }
 }

@@ -363,7 +363,7 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, IMem
             clock.Now = clock.Back(days: daysAgo, hour: 9 + (daysAgo % 6));
             var maps = new ServiceMapShelf(db, cache);
             var passports = new PassportOf(db, maps);
-            var benches = new BenchOf(db, maps);
+            var benches = new BenchOf(db, maps, cache);
             var promised = promisedIn is { } days
                 ? DateOnly.FromDateTime(today.GetUtcNow().UtcDateTime).AddDays(days)
                 : (DateOnly?)null;

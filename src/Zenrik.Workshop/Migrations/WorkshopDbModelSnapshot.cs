@@ -1161,12 +1161,12 @@ namespace Zenrik.Workshop.Migrations
 
             modelBuilder.Entity("Zenrik.Workshop.BenchLedger.BenchEntry", b =>
                 {
-                    b.HasOne("Zenrik.Workshop.People.Technician", "By")
+                    b.HasOne("Zenrik.Workshop.People.Technician", null)
                         .WithMany()
                         .HasForeignKey("ById")
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
-                        .HasConstraintName("fk_bench_entries_users_by_id");
+                        .HasConstraintName("fk_bench_entries_asp_net_users_by_id");
 
                     b.HasOne("Zenrik.Workshop.BenchLedger.BenchSession", null)
                         .WithMany("Entries")
@@ -1174,8 +1174,6 @@ namespace Zenrik.Workshop.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_bench_entries_bench_sessions_session_id");
-
-                    b.Navigation("By");
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.BenchLedger.BenchSession", b =>

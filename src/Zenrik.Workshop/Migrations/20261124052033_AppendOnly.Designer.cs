@@ -12,8 +12,8 @@ using Zenrik.Workshop;
 namespace Zenrik.Workshop.Migrations
 {
     [DbContext(typeof(WorkshopDb))]
-    [Migration("20261124044834_Initial")]
-    partial class Initial
+    [Migration("20261124052033_AppendOnly")]
+    partial class AppendOnly
     {
         /// <inheritdoc />
         protected override void BuildTargetModel(ModelBuilder modelBuilder)
@@ -1164,12 +1164,12 @@ namespace Zenrik.Workshop.Migrations
 
             modelBuilder.Entity("Zenrik.Workshop.BenchLedger.BenchEntry", b =>
                 {
-                    b.HasOne("Zenrik.Workshop.People.Technician", "By")
+                    b.HasOne("Zenrik.Workshop.People.Technician", null)
                         .WithMany()
                         .HasForeignKey("ById")
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
-                        .HasConstraintName("fk_bench_entries_users_by_id");
+                        .HasConstraintName("fk_bench_entries_asp_net_users_by_id");
 
                     b.HasOne("Zenrik.Workshop.BenchLedger.BenchSession", null)
                         .WithMany("Entries")
@@ -1177,8 +1177,6 @@ namespace Zenrik.Workshop.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_bench_entries_bench_sessions_session_id");
-
-                    b.Navigation("By");
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.BenchLedger.BenchSession", b =>
