@@ -46,6 +46,10 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
 
     public DbSet<BenchEntry> BenchEntries => Set<BenchEntry>();
 
+    public DbSet<HouseRules.HouseChoice> HouseChoices => Set<HouseRules.HouseChoice>();
+
+    public DbSet<ApiToken> ApiTokens => Set<ApiToken>();
+
     public DbSet<Demo.DemoMark> DemoMarks => Set<Demo.DemoMark>();
 
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();

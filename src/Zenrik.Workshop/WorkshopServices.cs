@@ -5,11 +5,13 @@ using Microsoft.Extensions.DependencyInjection;
 using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Demo;
 using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.HouseRules;
 using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.ServiceMaps;
 using Zenrik.Workshop.Stock;
+using Zenrik.Workshop.Teardown;
 
 namespace Zenrik.Workshop;
 
@@ -38,6 +40,11 @@ public static class WorkshopServices
             .AddEntityFrameworkStores<WorkshopDb>();
 
         services.AddScoped<ServiceMapShelf>();
+        services.AddScoped<HouseRulesOf>();
+        services.AddScoped<SetHouseRule>();
+        services.AddScoped<LearnedTimes>();
+        services.AddScoped<PlanFor>();
+        services.AddScoped<ApiTokens>();
         services.AddScoped<PassportOf>();
         services.AddScoped<ListUnits>();
         services.AddScoped<ResolveCode>();

@@ -4,25 +4,31 @@ using Zenrik.Core.ServiceMaps;
 
 namespace Zenrik.Core.Tests;
 
-/// <summary>Maps to test with: the shipped one, and generated ones.</summary>
+/// <summary>Maps to test with: the shipped ones, and generated ones.</summary>
 internal static class Maps
 {
     /// <summary>A unit of the shipped model without its optional parts.</summary>
-    public static ServiceMap Sandpiper { get; } = SandpiperWhole.For(new HashSet<PartId>());
+    public static ServiceMap Sandpiper { get; } = SandpiperWhole.Plain();
 
-    public static ServiceMap SandpiperWhole => ServiceMapReader.Read("sandpiper-14.map.json", SandpiperJson).Map!;
+    public static ServiceMap SandpiperWhole => Shipped("sandpiper-14");
 
     public static string SandpiperJson => File.ReadAllText(Path.Combine(Folder(), "sandpiper-14.map.json"));
 
     public static IEnumerable<string> ShippedFiles => Directory.EnumerateFiles(Folder(), "*.map.json").Order();
 
+    /// <summary>A shipped model with all its optional parts.</summary>
+    public static ServiceMap Shipped(string code) =>
+        ServiceMapReader.Read(code, File.ReadAllText(Path.Combine(Folder(), $"{code}.map.json"))).Map!;
+
     /// <summary>
-    /// Consistent maps of 2 to 14 parts with random screws, joints, ties, covers, riders and sides. Later parts may be
-    /// covered by earlier ones only, so every part can come out.
+    /// Consistent maps of 2 to 14 parts with random screws, joints, ties, covers, riders, ways and sides. Later parts may
+    /// be covered by earlier ones only, so every part can come out.
     /// </summary>
-    public static Gen<ServiceMap> Generated { get; } =
+    public static Gen<ServiceMap> Generated { get; } = GeneratedUpTo(14);
+
+    public static Gen<ServiceMap> GeneratedUpTo(int most) =>
         from seed in Gen.ULong
-        from parts in Gen.Int[2, 14]
+        from parts in Gen.Int[2, most]
         select Generate(new Random((int)(seed % int.MaxValue)), parts);
 
     private static ServiceMap Generate(Random random, int count)
@@ -68,6 +74,13 @@ internal static class Maps
                 }
             );
             var into = carrier ?? Id(0);
+            var jointed = i == 1 || random.Next(2) == 0;
+            var setAside = random.Next(5) == 0;
+            parts[^1] = parts[^1] with
+            {
+                Outside = i == 1 && random.Next(4) == 0 && carrier is null,
+                Ways = [.. Ways(i, into, setAside)],
+            };
             if (random.Next(3) > 0)
             {
                 var n = random.Next(1, 5);
@@ -93,7 +106,7 @@ internal static class Maps
                 );
             }
 
-            if (i == 1 || random.Next(2) == 0)
+            if (jointed)
             {
                 joints.Add(
                     new Joint
@@ -103,6 +116,23 @@ internal static class Maps
                         Kind = (JointKind)random.Next(6),
                         Between = [Id(i), into],
                         Under = Some(i, into),
+                        Side = SomeSide(),
+                        At = Somewhere(),
+                    }
+                );
+            }
+
+            if (setAside)
+            {
+                joints.Add(
+                    new Joint
+                    {
+                        Id = JointId.Of($"lead-{i}"),
+                        Name = $"lead {i}",
+                        Kind = JointKind.WirePlug,
+                        Between = [Id(i), Id(0)],
+                        // A joint beneath the part it belongs to is reached by raising that on its lead.
+                        Under = random.Next(2) == 0 ? [Id(i)] : Some(i, into),
                         Side = SomeSide(),
                         At = Somewhere(),
                     }
@@ -122,6 +152,34 @@ internal static class Maps
                         At = Somewhere(),
                     }
                 );
+            }
+        }
+
+        IEnumerable<PartWay> Ways(int i, PartId into, bool setAside)
+        {
+            if (random.Next(3) == 0)
+            {
+                foreach (var name in new[] { "one", "other" })
+                {
+                    yield return new PartWay
+                    {
+                        Id = name,
+                        Name = name,
+                        Clears = Some(i, into),
+                        Seconds = random.Next(5, 60),
+                    };
+                }
+            }
+
+            if (setAside)
+            {
+                yield return new PartWay
+                {
+                    Id = "aside",
+                    Name = "on its lead",
+                    Keeps = [JointId.Of($"lead-{i}")],
+                    Seconds = random.Next(5, 60),
+                };
             }
         }
 

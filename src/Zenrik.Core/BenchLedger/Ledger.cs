@@ -18,7 +18,8 @@ public sealed record Brief(
 /// <param name="Out">How many came out.</param>
 /// <param name="MatField">The field they lie in; null when they stay captive.</param>
 /// <param name="Explained">Set when the count differs from the map.</param>
-public sealed record ScrewsOut(FastenerGroup Group, int Out, int? MatField, Difference? Explained);
+/// <param name="KeptAt">Where they lie, by the house's way of keeping screws.</param>
+public sealed record ScrewsOut(FastenerGroup Group, int Out, int? MatField, string KeptAt, Difference? Explained);
 
 /// <summary>A number that has been read, exactly as printed.</summary>
 /// <param name="Likeness">How it stands to what was expected; null when nothing was.</param>
@@ -64,6 +65,7 @@ public sealed class Ledger
         JointsOpen = from.JointsOpen;
         TiesFree = from.TiesFree;
         PartsOut = from.PartsOut;
+        PartsAside = from.PartsAside;
         Numbers = from.Numbers;
         Counts = from.Counts;
         Notes = from.Notes;
@@ -89,6 +91,9 @@ public sealed class Ledger
 
     /// <summary>Parts on the bench, in the order they came out.</summary>
     public ImmutableList<PartId> PartsOut { get; private init; } = [];
+
+    /// <summary>Parts set aside on their leads, in the order they were.</summary>
+    public ImmutableList<PartId> PartsAside { get; private init; } = [];
 
     public ImmutableList<ReadNumber> Numbers { get; private init; } = [];
 
@@ -151,6 +156,7 @@ public sealed class Ledger
             return
             [
                 .. PartsOut.Select(p => $"{map.Part(p).Name} is out"),
+                .. PartsAside.Except(PartsOut).Select(p => $"{map.Part(p).Name} is set aside"),
                 .. Screws.Select(s => $"{s.Group.Name}: {Wording.Count(s.Out)} screws out"),
                 .. JointsOpen.Select(j => $"{map.Joint(j).Name} is open"),
                 .. TiesFree.Select(t => $"{map.Tie(t).Name} is loose"),
@@ -204,7 +210,7 @@ public sealed class Ledger
             };
     }
 
-    private static int StepOf(Entry entry) =>
+    internal static int StepOf(Entry entry) =>
         entry switch
         {
             Entry.Counted e => e.Step,
@@ -388,6 +394,7 @@ public sealed class Ledger
                         Brief.Plan.Map.Fastener(act.Fastener),
                         counted!.Value,
                         Brief.Plan.MatField(act.Fastener),
+                        Brief.Plan.KeptAt(Brief.Plan.Map.Fastener(act.Fastener)),
                         differing?.Why
                     )
                 ),
@@ -411,6 +418,12 @@ public sealed class Ledger
                 ActKind.LiftOut => PartsOut.Add(act.Part),
                 ActKind.PutIn => PartsOut.Remove(act.Part),
                 _ => PartsOut,
+            },
+            PartsAside = act.Kind switch
+            {
+                ActKind.SetAside => PartsAside.Add(act.Part),
+                ActKind.PutBack => PartsAside.Remove(act.Part),
+                _ => PartsAside,
             },
         };
     }

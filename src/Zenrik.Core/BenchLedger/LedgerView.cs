@@ -14,7 +14,13 @@ public static class LedgerView
         var back = plan
             .Steps.Take(ledger.DoneSteps)
             .Where(s =>
-                s.Act.Kind is ActKind.PutIn or ActKind.Close or ActKind.Fasten or ActKind.Lay or ActKind.Reconnect
+                s.Act.Kind
+                    is ActKind.PutIn
+                        or ActKind.PutBack
+                        or ActKind.Close
+                        or ActKind.Fasten
+                        or ActKind.Lay
+                        or ActKind.Reconnect
             )
             .Select(s => s.Act.Target)
             .ToHashSet();
@@ -24,6 +30,7 @@ public static class LedgerView
             new MachineMoment
             {
                 PartsOut = ledger.PartsOut,
+                PartsAside = ledger.PartsAside,
                 ScrewsOut = ledger.Screws.Select(s => s.Group.Id).ToHashSet(),
                 JointsOpen = ledger.JointsOpen.ToHashSet(),
                 TiesFree = ledger.TiesFree.ToHashSet(),

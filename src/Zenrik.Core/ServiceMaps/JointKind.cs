@@ -13,6 +13,7 @@ public enum JointKind
     EdgeSlotM2,
     BarrelPowerPort,
     SocketedProcessor,
+    SlideContacts,
 }
 
 /// <summary>The handling of one kind of joint. Common practice, no published source.</summary>
@@ -135,6 +136,15 @@ public static class JointKinds
                 Tool.SlottedDriver,
                 25,
                 30
+            ),
+            JointKind.SlideContacts => new(
+                "sliding contacts",
+                "Slide straight apart along its length.",
+                "Slide straight together until it stops; no step to be felt.",
+                "Tilted while sliding: blades bend.",
+                Tool.Fingers,
+                6,
+                8
             ),
             _ => throw new ArgumentOutOfRangeException(nameof(kind)),
         };

@@ -28,6 +28,9 @@ public sealed record MachineMoment
     /// <summary>Parts that are out, in the order they came out.</summary>
     public IReadOnlyList<PartId> PartsOut { get; init; } = [];
 
+    /// <summary>Parts set aside on their leads, in the order they were.</summary>
+    public IReadOnlyList<PartId> PartsAside { get; init; } = [];
+
     public IReadOnlySet<FastenerId> ScrewsOut { get; init; } = new HashSet<FastenerId>();
 
     public IReadOnlySet<JointId> JointsOpen { get; init; } = new HashSet<JointId>();
@@ -68,12 +71,15 @@ public abstract record DrawnThing(double Layer, Mark Mark)
     public sealed record OfJoint(Joint Joint, double Layer, Mark Mark) : DrawnThing(Layer, Mark);
 
     public sealed record OfTie(Tie Tie, double Layer, Mark Mark) : DrawnThing(Layer, Mark);
+
+    public sealed record OfDecoy(Decoy Decoy, double Layer) : DrawnThing(Layer, Mark.InPlace);
 }
 
 /// <summary>A part laid down on the bench, drawn smaller.</summary>
 /// <param name="At">Top left corner of its bounds.</param>
 /// <param name="Scale">Against the machine.</param>
-public sealed record LaidPart(Part Part, Point At, double Scale, DrawnLabel? Label);
+/// <param name="OnLeads">True when it is only set aside, still on its leads.</param>
+public sealed record LaidPart(Part Part, Point At, double Scale, DrawnLabel? Label, bool OnLeads);
 
 /// <summary>The machine at one moment, ready to be painted: what is where, in which state, in which order.</summary>
 public sealed record MachineView(
@@ -91,6 +97,7 @@ public sealed record MachineView(
     private const double TypeWidth = 0.52; // Mean advance of the interface's typeface, in heights.
     private const double LaidScale = 0.24;
     private const double Gap = 6;
+    private const double HeadRadius = 3.4;
 
     /// <summary>Parts drawn at this layer or above are covers: outside they hide, once out they leave no outline.</summary>
     private const int CoverLayer = 60;
@@ -114,7 +121,8 @@ public sealed record MachineView(
     public static MachineView Of(ServiceMap model, ServiceMap unit, MachineMoment moment)
     {
         var present = unit.Parts.Select(p => p.Id).ToHashSet();
-        var off = moment.PartsOut.ToHashSet();
+        IReadOnlyList<PartId> away = [.. moment.PartsAside.Except(moment.PartsOut), .. moment.PartsOut];
+        var off = away.ToHashSet();
         var gone = off.SelectMany(p => unit.MovingWith(p, off)).ToHashSet();
         var things = new List<DrawnThing>();
         foreach (var p in model.Parts.Where(p => p.Shape is not null))
@@ -173,7 +181,12 @@ public sealed record MachineView(
             );
         }
 
-        var laid = LayOut(unit, moment.PartsOut, model.Drawing.HeightMm + (3 * Gap), model.Drawing.WidthMm);
+        foreach (var d in model.Decoys.Where(d => !gone.Contains(d.On)))
+        {
+            things.Add(new DrawnThing.OfDecoy(d, model.Part(d.On).Layer + 0.5));
+        }
+
+        var laid = LayOut(unit, moment, model.Drawing.HeightMm + (3 * Gap), model.Drawing.WidthMm);
         return new MachineView(
             model,
             WithLegibleLabels([.. things.OrderBy(t => t.Layer)]),
@@ -200,7 +213,13 @@ public sealed record MachineView(
     private static List<DrawnThing> WithLegibleLabels(List<DrawnThing> things)
     {
         var kept = new HashSet<DrawnThing>(ReferenceEqualityComparer.Instance);
-        var taken = new List<Box>();
+        // Screw heads are not written over either.
+        var taken = things
+            .OfType<DrawnThing.OfScrews>()
+            .Where(s => s.Mark != Mark.Out)
+            .SelectMany(s => s.Group.Positions)
+            .Select(at => new Box(at.X - HeadRadius, at.Y - HeadRadius, at.X + HeadRadius, at.Y + HeadRadius))
+            .ToList();
         foreach (
             var part in things
                 .OfType<DrawnThing.OfPart>()
@@ -214,7 +233,7 @@ public sealed record MachineView(
         )
         {
             var box = part.Label!.Extent(TypeWidth);
-            if (!taken.Exists(box.Overlaps))
+            if (part.Mark == Mark.Next || !taken.Exists(box.Overlaps))
             {
                 taken.Add(box);
                 kept.Add(part);
@@ -227,8 +246,9 @@ public sealed record MachineView(
     /// <summary>
     /// Rows of parts below the machine, in the order they came out; a name that does not fit inside stands beneath.
     /// </summary>
-    private static List<LaidPart> LayOut(ServiceMap map, IReadOnlyList<PartId> parts, double top, double width)
+    private static List<LaidPart> LayOut(ServiceMap map, MachineMoment moment, double top, double width)
     {
+        var parts = moment.PartsAside.Concat(moment.PartsOut).Distinct();
         var laid = new List<LaidPart>();
         var (x, y, row) = (0.0, top, 0.0);
         foreach (var part in parts.Select(map.Part).Where(p => p.Shape is not null))
@@ -252,7 +272,8 @@ public sealed record MachineView(
                     part,
                     new Point(x + left, y),
                     scale,
-                    inside ?? new DrawnLabel(part.Name, new Point(w / 2, h + SmallestType), SmallestType, false)
+                    inside ?? new DrawnLabel(part.Name, new Point(w / 2, h + SmallestType), SmallestType, false),
+                    !moment.PartsOut.Contains(part.Id)
                 )
             );
             (x, row) = (x + column + Gap, Math.Max(row, h + (inside is null ? 1.5 * SmallestType : 0)));

@@ -109,6 +109,7 @@ public enum Tool
     T6,
     SlottedDriver,
     PryTool,
+    MetalPryTool,
     Tweezers,
     EjectPin,
 }
@@ -135,6 +136,7 @@ public static class Tools
             Tool.Fingers => "fingers",
             Tool.SlottedDriver => "slotted driver",
             Tool.PryTool => "plastic pry tool",
+            Tool.MetalPryTool => "thin metal pry tool",
             Tool.Tweezers => "tweezers",
             Tool.EjectPin => "eject pin",
             _ => tool.ToString(),

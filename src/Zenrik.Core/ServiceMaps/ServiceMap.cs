@@ -50,6 +50,15 @@ public sealed record ServiceMap
     /// <summary>Functional checks and settings that acts of a plan call for afterwards.</summary>
     public required IReadOnlyList<Check> Checks { get; init; }
 
+    /// <summary>Choices between sets of optional parts of which a unit has one: large battery, or small one and bay.</summary>
+    public IReadOnlyList<Variant> Variants { get; init; } = [];
+
+    /// <summary>What looks like a screw to undo and must stay.</summary>
+    public IReadOnlyList<Decoy> Decoys { get; init; } = [];
+
+    /// <summary>What may go into a slot.</summary>
+    public IReadOnlyList<Specification> Specifications { get; init; } = [];
+
     public Part Part(PartId id) => Parts.First(p => p.Id == id);
 
     public FastenerGroup Fastener(FastenerId id) => Fasteners.First(f => f.Id == id);
@@ -65,6 +74,24 @@ public sealed record ServiceMap
     /// <summary>The part whose number is recorded under this slot, or null.</summary>
     public Part? PartInSlot(string slot) => Parts.FirstOrDefault(p => p.Slot == slot);
 
+    /// <summary>The optional parts of a unit whose slots hold something.</summary>
+    /// <remarks>
+    /// Of each variant the choice with something in its slots, or else the first, with all its parts; every other
+    /// optional part when its own slot holds something.
+    /// </remarks>
+    public IReadOnlySet<PartId> FittedWhen(IReadOnlySet<string> filledSlots)
+    {
+        bool Filled(PartId id) => Part(id).Slot is { } slot && filledSlots.Contains(slot);
+        var inVariants = Variants.SelectMany(v => v.Choices).SelectMany(c => c.Parts).ToHashSet();
+        return Variants
+            .SelectMany(v => (v.Choices.FirstOrDefault(c => c.Parts.Any(Filled)) ?? v.Choices[0]).Parts)
+            .Concat(Parts.Where(p => p.Optional && !inVariants.Contains(p.Id) && Filled(p.Id)).Select(p => p.Id))
+            .ToHashSet();
+    }
+
+    /// <summary>The map of a unit with nothing optional but the first choice of each variant.</summary>
+    public ServiceMap Plain() => For(FittedWhen(new HashSet<string>()));
+
     /// <summary>
     /// The map of one unit: optional parts that are not fitted are gone, with everything that holds or connects them.
     /// </summary>
@@ -78,11 +105,27 @@ public sealed record ServiceMap
         }
 
         PartId[] Present(IReadOnlyList<PartId> ids) => [.. ids.Where(id => !absent.Contains(id))];
+        bool Connects(JointId joint) => !Joint(joint).Between.Any(absent.Contains);
+        PartWay[] WaysWithin(Part p) =>
+            [
+                .. p
+                    .Ways.Select(w => w with { Clears = Present(w.Clears), Keeps = [.. w.Keeps.Where(Connects)] })
+                    .Where((w, i) => w.SetsAside == p.Ways[i].SetsAside),
+            ];
         return this with
         {
             Parts =
             [
-                .. Parts.Where(p => !absent.Contains(p.Id)).Select(p => p with { BlockedBy = Present(p.BlockedBy) }),
+                .. Parts
+                    .Where(p => !absent.Contains(p.Id))
+                    .Select(p =>
+                        p with
+                        {
+                            BlockedBy = Present(p.BlockedBy),
+                            MountedOn = p.MountedOn is { } on && !absent.Contains(on) ? on : null,
+                            Ways = WaysWithin(p),
+                        }
+                    ),
             ],
             Fasteners =
             [
@@ -99,6 +142,10 @@ public sealed record ServiceMap
                 .. Ties.Where(t => !absent.Contains(t.Of) && !absent.Contains(t.On))
                     .Select(t => t with { Under = Present(t.Under) }),
             ],
+            Assemblies =
+            [
+                .. Assemblies.Select(a => a with { Brings = Present(a.Brings), MovesOver = Present(a.MovesOver) }),
+            ],
         };
     }
 
@@ -113,7 +160,7 @@ public sealed record ServiceMap
             grown = false;
             foreach (var p in Parts)
             {
-                if (p.MountedOn is { } on && group.Contains(on) && off?.Contains(p.Id) != true)
+                if (p.MountedOn is { } on && group.Contains(on) && off?.Contains(p.Id) != true && p.Id != carrier)
                 {
                     grown |= group.Add(p.Id);
                 }
@@ -171,6 +218,9 @@ public sealed record Preparation
     public string? How { get; init; }
 
     public required double Seconds { get; init; }
+
+    /// <summary>True for switching the battery off in firmware, which a house rule may leave out.</summary>
+    public bool FirmwareBatteryOff { get; init; }
 }
 
 /// <summary>A thing that can be lifted out or, when <see cref="Fixed"/>, that everything else is held to.</summary>
@@ -198,6 +248,21 @@ public sealed record Part
     /// <summary>Parts that must be out before this one can come out: what lies over it or is threaded through it.</summary>
     public IReadOnlyList<PartId> BlockedBy { get; init; } = [];
 
+    /// <summary>
+    /// Several ways to take it out or aside, where there is a choice; empty when there is one. Ways that keep joints set
+    /// it aside; if all do, lifting it out plainly remains possible too.
+    /// </summary>
+    public IReadOnlyList<PartWay> Ways { get; init; } = [];
+
+    /// <summary>True when it holds lithium cells of the size that burns; coin cells are not meant.</summary>
+    public bool Cells { get; init; }
+
+    /// <summary>True when dust gathers in it and it is blown clean once reached.</summary>
+    public bool Dusty { get; init; }
+
+    /// <summary>Components that cannot be had apart from it: soldered, riveted, glued.</summary>
+    public IReadOnlyList<string> Contains { get; init; } = [];
+
     public Side Side { get; init; } = Side.Base;
 
     /// <summary>Drawing order: higher lies nearer to the eye from the base side.</summary>
@@ -208,7 +273,7 @@ public sealed record Part
     /// <summary>Centre of its name on the drawing, where the middle of the shape is covered.</summary>
     public Point? LabelAt { get; init; }
 
-    /// <summary>Tool that lifts it; null: fingers.</summary>
+    /// <summary>Tool that prises it from its place, out or aside; null: fingers.</summary>
     public Tool? Tool { get; init; }
 
     /// <summary>How it comes out, one or two sentences.</summary>
@@ -234,6 +299,9 @@ public sealed record Label
     public required string Where { get; init; }
 
     public required Readable Readable { get; init; }
+
+    /// <summary>Where on the drawing, for labels on the side the drawing shows.</summary>
+    public Point? At { get; init; }
 }
 
 public enum Readable
@@ -243,6 +311,32 @@ public enum Readable
 
     /// <summary>Only when the part is out.</summary>
     Out,
+}
+
+/// <summary>One of several ways to take a part out or aside.</summary>
+public sealed record PartWay
+{
+    /// <summary>Unique within the part.</summary>
+    public required string Id { get; init; }
+
+    /// <summary>What tells this way apart: "leads kept on", "with the heatsink".</summary>
+    public required string Name { get; init; }
+
+    /// <summary>Parts that must be out of the way in this way only, besides what always blocks.</summary>
+    public IReadOnlyList<PartId> Clears { get; init; } = [];
+
+    /// <summary>Joints that stay closed: the part is then set aside, still on its leads, not lifted out.</summary>
+    public IReadOnlyList<JointId> Keeps { get; init; } = [];
+
+    public required double Seconds { get; init; }
+
+    /// <summary>How it is done, where that differs.</summary>
+    public string? Lift { get; init; }
+
+    public string? Refit { get; init; }
+
+    [JsonIgnore]
+    public bool SetsAside => Keeps.Count > 0;
 }
 
 /// <summary>A heat path through paste.</summary>
@@ -305,6 +399,12 @@ public sealed record FastenerGroup
     /// <summary>One point a screw, in mm.</summary>
     public required IReadOnlyList<Point> Positions { get; init; }
 
+    /// <summary>True when the heads sit so tight that some take them out with a slotted driver.</summary>
+    public bool Tight { get; init; }
+
+    /// <summary>True when a magnet beside the hole steals the screw on its way in.</summary>
+    public bool NearMagnet { get; init; }
+
     /// <summary>True when the part is printed with tightening numbers; position i then carries number i + 1.</summary>
     public bool Numbered { get; init; }
 
@@ -322,8 +422,12 @@ public sealed record Joint
 
     public required JointKind Kind { get; init; }
 
-    /// <summary>The two parts it connects.</summary>
+    /// <summary>The two parts it connects: the one whose plug, ribbon or card it is, then the one with the socket.</summary>
     public required IReadOnlyList<PartId> Between { get; init; }
+
+    /// <summary>The part that carries the socket: where the joint is reached.</summary>
+    [JsonIgnore]
+    public PartId Socket => Between[1];
 
     public IReadOnlyList<PartId> Under { get; init; } = [];
 
@@ -348,7 +452,7 @@ public sealed record Joint
     public IReadOnlyList<Caution> Cautions { get; init; } = [];
 }
 
-/// <summary>Tape, hook or channel that holds a cable of one part on another.</summary>
+/// <summary>Tape, hook or channel that holds a cable of one part on another, or a latch that holds the part itself.</summary>
 public sealed record Tie
 {
     public required TieId Id { get; init; }
@@ -377,6 +481,7 @@ public enum TieKind
     Tape,
     Hook,
     Channel,
+    Latch,
 }
 
 /// <summary>What one can order as one piece.</summary>
@@ -391,6 +496,12 @@ public sealed record Assembly
 
     /// <summary>Further parts that come with it, already mounted.</summary>
     public IReadOnlyList<PartId> Brings { get; init; } = [];
+
+    /// <summary>Parts the new one does not bring although they do not ride on the old one: a cable, gaskets.</summary>
+    public IReadOnlyList<PartId> MovesOver { get; init; } = [];
+
+    /// <summary>What must be at hand besides, in words: "thermal pad 0.5 mm", "screws M2 × 3, two".</summary>
+    public IReadOnlyList<string> Needs { get; init; } = [];
 
     /// <summary>What users and technicians say when it has failed: "battery worn".</summary>
     public required IReadOnlyList<string> Faults { get; init; }
@@ -407,4 +518,105 @@ public sealed record Check
     public required string Title { get; init; }
 
     public string? How { get; init; }
+}
+
+/// <summary>A choice between sets of optional parts; a unit has exactly one of them.</summary>
+public sealed record Variant
+{
+    public required string Id { get; init; }
+
+    public required string Name { get; init; }
+
+    /// <summary>At least two; the first is the usual one.</summary>
+    public required IReadOnlyList<VariantChoice> Choices { get; init; }
+}
+
+public sealed record VariantChoice
+{
+    public required string Id { get; init; }
+
+    public required string Name { get; init; }
+
+    public required IReadOnlyList<PartId> Parts { get; init; }
+}
+
+/// <summary>A screw that holds something else and stays in, or a mark that is no screw at all.</summary>
+public sealed record Decoy
+{
+    public required string Id { get; init; }
+
+    public required string Name { get; init; }
+
+    public required DecoyKind Kind { get; init; }
+
+    public Side Side { get; init; } = Side.Base;
+
+    /// <summary>What it lies on: it is out of sight once that is out.</summary>
+    public required PartId On { get; init; }
+
+    public required IReadOnlyList<Point> Positions { get; init; }
+
+    /// <summary>Why it stays.</summary>
+    public required string Why { get; init; }
+}
+
+public enum DecoyKind
+{
+    /// <summary>A real screw that holds something else.</summary>
+    Screw,
+
+    /// <summary>A drain hole under a drop icon.</summary>
+    Drain,
+}
+
+/// <summary>What may go into a slot. Fields that do not belong to the kind are left out.</summary>
+public sealed record Specification
+{
+    public required string Slot { get; init; }
+
+    public required SpecificationKind Kind { get; init; }
+
+    /// <summary>Memory generation: "DDR4", "DDR5".</summary>
+    public string? Generation { get; init; }
+
+    /// <summary>Memory: fastest transfers used, MT/s.</summary>
+    public int? MegaTransfers { get; init; }
+
+    /// <summary>Memory: the most the maker states, and the most the processor's controller takes, GB in all slots.</summary>
+    public int? MakerGb { get; init; }
+
+    public int? ControllerGb { get; init; }
+
+    /// <summary>M.2 cards: lengths that can be mounted, mm (PCI-SIG M.2: 30, 42, 80).</summary>
+    public IReadOnlyList<int>? LengthsMm { get; init; }
+
+    /// <summary>M.2 cards: the key of the slot (PCI-SIG M.2: A, B, E, M).</summary>
+    public string? Key { get; init; }
+
+    /// <summary>Drives: true when chips on the lower side have room.</summary>
+    public bool? DoubleSided { get; init; }
+
+    /// <summary>Drives of 2.5 inch: height that fits, mm.</summary>
+    public double? HeightMm { get; init; }
+
+    /// <summary>Batteries: energy in Wh, voltage in V, cells in series × parallel.</summary>
+    public double? EnergyWh { get; init; }
+
+    public double? Volts { get; init; }
+
+    public int? Cells { get; init; }
+
+    /// <summary>Soldered: nothing can be exchanged in this slot.</summary>
+    public bool? Soldered { get; init; }
+
+    public string? Note { get; init; }
+}
+
+public enum SpecificationKind
+{
+    Memory,
+    Drive,
+    Radio,
+    Battery,
+    CoinCell,
 }

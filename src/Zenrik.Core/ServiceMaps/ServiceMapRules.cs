@@ -15,23 +15,114 @@ public static class ServiceMapRules
         void Find(string path, string reason) => findings.Add(new Finding(file, path, reason));
 
         CheckIds(map, Find);
-        if (findings.Count > 0)
+        if (findings.Exists(f => f.Path.EndsWith(".id", StringComparison.Ordinal)))
         {
-            // The rules below follow references; with dangling ones they would only repeat the finding.
+            // With one id for two things every further finding would be a guess.
             return findings;
         }
 
-        CheckParts(map, Find);
-        CheckFasteners(map, Find);
-        CheckJoints(map, Find);
-        CheckAssemblies(map, Find);
-        CheckDrawing(map, Find);
-        if (findings.Count == 0)
+        // What follows goes along references; those that lead nowhere have been named and are left out.
+        var whole = findings.Count == 0 ? map : WithoutDangling(map);
+        CheckParts(whole, Find);
+        CheckFasteners(whole, Find);
+        CheckJoints(whole, Find);
+        CheckAssemblies(whole, Find);
+        CheckVariants(whole, Find);
+        CheckSpecifications(whole, Find);
+        CheckDrawing(whole, Find);
+        if (whole.Joints.Any(j => j.Id == whole.Isolation) && !RidesInCircles(whole))
         {
-            CheckRemovability(map, Find);
+            CheckRemovability(whole, Find);
         }
 
         return findings;
+    }
+
+    /// <summary>The map without references to what it does not have. Lists keep their length, so paths stay right.</summary>
+    private static ServiceMap WithoutDangling(ServiceMap map)
+    {
+        var ids = map.Parts.Select(p => p.Id).ToHashSet();
+        var joints = map.Joints.Select(j => j.Id).ToHashSet();
+        // Two stand-ins, so that what had an end missing does not seem to have both ends on one part.
+        var still = map.Parts.FirstOrDefault(p => p.Fixed)?.Id ?? map.Parts[0].Id;
+        var loose = map.Parts.FirstOrDefault(p => !p.Fixed && p.Slot is not null)?.Id ?? map.Parts[^1].Id;
+        PartId Known(PartId id, PartId standIn) => ids.Contains(id) ? id : standIn;
+        PartId[] OnlyKnown(IReadOnlyList<PartId> list) => [.. list.Where(ids.Contains)];
+        return map with
+        {
+            Parts =
+            [
+                .. map.Parts.Select(p =>
+                    p with
+                    {
+                        MountedOn = p.MountedOn is { } on && ids.Contains(on) ? on : null,
+                        BlockedBy = OnlyKnown(p.BlockedBy),
+                        Ways =
+                        [
+                            .. p.Ways.Select(w =>
+                                w with
+                                {
+                                    Clears = OnlyKnown(w.Clears),
+                                    Keeps = [.. w.Keeps.Where(joints.Contains)],
+                                }
+                            ),
+                        ],
+                    }
+                ),
+            ],
+            Fasteners =
+            [
+                .. map.Fasteners.Select(f =>
+                    f with
+                    {
+                        Holds = Known(f.Holds, loose),
+                        Into = Known(f.Into, still),
+                        Under = OnlyKnown(f.Under),
+                    }
+                ),
+            ],
+            Joints =
+            [
+                .. map.Joints.Select(j =>
+                    j with
+                    {
+                        Between = [Known(j.Between[0], loose), Known(j.Between[1], still)],
+                        Under = OnlyKnown(j.Under),
+                    }
+                ),
+            ],
+            Ties =
+            [
+                .. map.Ties.Select(t =>
+                    t with
+                    {
+                        Of = Known(t.Of, loose),
+                        On = Known(t.On, still),
+                        Under = OnlyKnown(t.Under),
+                    }
+                ),
+            ],
+            Assemblies =
+            [
+                .. map.Assemblies.Select(a =>
+                    a with
+                    {
+                        Part = Known(a.Part, loose),
+                        Brings = OnlyKnown(a.Brings),
+                        MovesOver = OnlyKnown(a.MovesOver),
+                    }
+                ),
+            ],
+            Variants =
+            [
+                .. map.Variants.Select(v =>
+                    v with
+                    {
+                        Choices = [.. v.Choices.Select(c => c with { Parts = OnlyKnown(c.Parts) })],
+                    }
+                ),
+            ],
+        };
     }
 
     private static void CheckIds(ServiceMap map, Action<string, string> find)
@@ -43,9 +134,12 @@ public static class ServiceMapRules
         Unique("assemblies", map.Assemblies.Select(a => a.Id.Value));
         Unique("checks", map.Checks.Select(c => c.Id.Value));
         Unique("preparations", map.Preparations.Select(p => p.Id));
+        Unique("variants", map.Variants.Select(v => v.Id));
+        Unique("decoys", map.Decoys.Select(d => d.Id));
 
         var parts = map.Parts.Select(p => p.Id).ToHashSet();
         var checks = map.Checks.Select(c => c.Id).ToHashSet();
+        var joints = map.Joints.Select(j => j.Id).ToHashSet();
 
         foreach (var (i, p) in map.Parts.Index())
         {
@@ -55,6 +149,14 @@ public static class ServiceMapRules
             }
 
             PartsExist($"$.parts[{i}].blockedBy", p.BlockedBy);
+            foreach (var (k, way) in p.Ways.Index())
+            {
+                PartsExist($"$.parts[{i}].ways[{k}].clears", way.Clears);
+                foreach (var (n, kept) in way.Keeps.Index().Where(j => !joints.Contains(j.Item)))
+                {
+                    find($"$.parts[{i}].ways[{k}].keeps[{n}]", $"there is no joint \"{kept}\"");
+                }
+            }
         }
 
         foreach (var (i, f) in map.Fasteners.Index())
@@ -82,10 +184,24 @@ public static class ServiceMapRules
         {
             PartExists($"$.assemblies[{i}].part", a.Part);
             PartsExist($"$.assemblies[{i}].brings", a.Brings);
+            PartsExist($"$.assemblies[{i}].movesOver", a.MovesOver);
             foreach (var (k, check) in a.After.Index())
             {
                 CheckExists($"$.assemblies[{i}].after[{k}]", check);
             }
+        }
+
+        foreach (var (i, v) in map.Variants.Index())
+        {
+            foreach (var (k, choice) in v.Choices.Index())
+            {
+                PartsExist($"$.variants[{i}].choices[{k}].parts", choice.Parts);
+            }
+        }
+
+        foreach (var (i, d) in map.Decoys.Index())
+        {
+            PartExists($"$.decoys[{i}].on", d.On);
         }
 
         if (map.Joints.All(j => j.Id != map.Isolation))
@@ -150,16 +266,65 @@ public static class ServiceMapRules
                 find($"$.parts[{i}].label", "a label is read into a slot; name the slot or drop the label");
             }
 
-            var carriers = new HashSet<PartId> { p.Id };
-            for (var on = p.MountedOn; on is { } carrier; on = map.Part(carrier).MountedOn)
+            if (RidesOnItself(map, p) is { } by)
             {
-                if (!carriers.Add(carrier))
+                find($"$.parts[{i}].mountedOn", $"\"{p.Id}\" rides on itself by way of \"{by}\"");
+            }
+
+            if (p.Optional && p.Slot is null && !map.Variants.Any(v => v.Choices.Any(c => c.Parts.Contains(p.Id))))
+            {
+                find(
+                    $"$.parts[{i}].optional",
+                    "whether a unit has it is seen by its slot or by its variant; give it one of them"
+                );
+            }
+
+            CheckWays(map, p, i, find);
+        }
+    }
+
+    private static void CheckWays(ServiceMap map, Part part, int at, Action<string, string> find)
+    {
+        var ids = new HashSet<string>(StringComparer.Ordinal);
+        foreach (var (k, way) in part.Ways.Index())
+        {
+            if (!ids.Add(way.Id))
+            {
+                find($"$.parts[{at}].ways[{k}].id", $"the way \"{way.Id}\" is given twice");
+            }
+
+            foreach (var (n, kept) in way.Keeps.Index())
+            {
+                var ends = map.Joint(kept).Between;
+                if (!ends.Contains(part.Id))
                 {
-                    find($"$.parts[{i}].mountedOn", $"\"{p.Id}\" rides on itself by way of \"{carrier}\"");
-                    break;
+                    find($"$.parts[{at}].ways[{k}].keeps[{n}]", $"\"{kept}\" does not end on \"{part.Id}\"");
+                }
+                else if (part.MountedOn is { } carrier && ends.Contains(carrier))
+                {
+                    find(
+                        $"$.parts[{at}].ways[{k}].keeps[{n}]",
+                        $"\"{kept}\" leads to \"{carrier}\", which \"{part.Id}\" rides on; it would tear when that leaves"
+                    );
                 }
             }
         }
+    }
+
+    private static bool RidesInCircles(ServiceMap map) => map.Parts.Any(p => RidesOnItself(map, p) is not null);
+
+    private static PartId? RidesOnItself(ServiceMap map, Part part)
+    {
+        var carriers = new HashSet<PartId> { part.Id };
+        for (var on = part.MountedOn; on is { } carrier; on = map.Part(carrier).MountedOn)
+        {
+            if (!carriers.Add(carrier))
+            {
+                return carrier;
+            }
+        }
+
+        return null;
     }
 
     private static void CheckFasteners(ServiceMap map, Action<string, string> find)
@@ -202,6 +367,44 @@ public static class ServiceMapRules
             if (main.Fixed)
             {
                 find($"$.assemblies[{i}].part", $"\"{a.Part}\" is the fixed part and cannot be lifted out");
+            }
+        }
+    }
+
+    private static void CheckVariants(ServiceMap map, Action<string, string> find)
+    {
+        var taken = new HashSet<PartId>();
+        foreach (var (i, v) in map.Variants.Index())
+        {
+            foreach (var (k, choice) in v.Choices.Index())
+            {
+                foreach (var (n, id) in choice.Parts.Index())
+                {
+                    var path = $"$.variants[{i}].choices[{k}].parts[{n}]";
+                    if (!map.Part(id).Optional)
+                    {
+                        find(path, $"\"{id}\" must be optional, since some units are without it");
+                    }
+
+                    if (!taken.Add(id))
+                    {
+                        find(path, $"\"{id}\" belongs to another choice already");
+                    }
+                }
+            }
+        }
+    }
+
+    private static void CheckSpecifications(ServiceMap map, Action<string, string> find)
+    {
+        foreach (var (i, s) in map.Specifications.Index())
+        {
+            if (s.Soldered != true && map.PartInSlot(s.Slot) is null)
+            {
+                find(
+                    $"$.specifications[{i}].slot",
+                    $"no part has the slot \"{s.Slot}\"; say soldered if nothing goes in"
+                );
             }
         }
     }
@@ -251,6 +454,14 @@ public static class ServiceMapRules
             }
         }
 
+        foreach (var (i, d) in map.Decoys.Index())
+        {
+            foreach (var (k, _) in d.Positions.Index().Where(at => !Inside(at.Item)))
+            {
+                find($"$.decoys[{i}].positions[{k}]", $"lies outside the drawing of {width} × {height} mm");
+            }
+        }
+
         foreach (var (i, t) in map.Ties.Index())
         {
             if (!Inside(t.At))
@@ -263,16 +474,30 @@ public static class ServiceMapRules
     private static void CheckRemovability(ServiceMap map, Action<string, string> find)
     {
         var graph = TeardownGraph.Of(map);
-        foreach (var circle in graph.Circles())
+        var circles = graph.Circles();
+        foreach (var circle in circles)
         {
             find(PathOf(map, circle[0]), $"nothing can begin here: {string.Join(" needs ", circle)}");
+        }
+
+        if (circles.Count == 0)
+        {
+            foreach (var (act, never) in graph.Impossible().Where(i => i.Never.AnyOf.All(a => !graph.Acts.Contains(a))))
+            {
+                find(
+                    PathOf(map, act),
+                    never.AnyOf.Count == 0
+                        ? "nothing can free it"
+                        : $"nothing can free it: it waits for {string.Join(" or ", never.AnyOf)}, which never happens"
+                );
+            }
         }
     }
 
     private static string PathOf(ServiceMap map, Act act) =>
         act.Kind switch
         {
-            ActKind.LiftOut => $"$.parts[{IndexOf(map.Parts, p => p.Id.Value == act.Target)}]",
+            ActKind.LiftOut or ActKind.SetAside => $"$.parts[{IndexOf(map.Parts, p => p.Id.Value == act.Target)}]",
             ActKind.Undo => $"$.fasteners[{IndexOf(map.Fasteners, f => f.Id.Value == act.Target)}]",
             ActKind.Open or ActKind.Isolate => $"$.joints[{IndexOf(map.Joints, j => j.Id.Value == act.Target)}]",
             ActKind.Free => $"$.ties[{IndexOf(map.Ties, t => t.Id.Value == act.Target)}]",

@@ -11,9 +11,11 @@ public enum ActKind
     Undo,
     Open,
     Free,
+    SetAside,
     LiftOut,
 
     PutIn,
+    PutBack,
     Lay,
     Close,
     Fasten,
@@ -22,15 +24,17 @@ public enum ActKind
     ReadRemoved,
     ReadFitted,
     CleanAndPaste,
+    BlowClean,
     PowerTest,
     Check,
 }
 
 /// <summary>
-/// One thing done by hand, written "kind:target" ("undo:base-screws"). The target is the id, within the map, of the
-/// fastener group, joint, tie, part, check or preparation acted on; it is empty for turning over and the power test.
+/// One thing done by hand, written "kind:target" ("undo:base-screws") or, where a part has several ways,
+/// "kind:target/way" ("set-aside:radio/leads-on"). The target is the id, within the map, of the fastener group, joint,
+/// tie, part, check or preparation acted on; it is empty for turning over and the power test.
 /// </summary>
-public readonly record struct Act(ActKind Kind, string Target)
+public readonly record struct Act(ActKind Kind, string Target, string? Way = null)
 {
     public static readonly Act TurnOver = new(ActKind.TurnOver, "");
 
@@ -48,16 +52,30 @@ public readonly record struct Act(ActKind Kind, string Target)
 
     public static Act LiftOut(PartId part) => new(ActKind.LiftOut, part.Value);
 
+    /// <summary>Takes a part out or aside in one of its ways.</summary>
+    public static Act Remove(PartId part, PartWay way) =>
+        new(way.SetsAside ? ActKind.SetAside : ActKind.LiftOut, part.Value, way.Id);
+
     public static Act ReadRemoved(PartId part) => new(ActKind.ReadRemoved, part.Value);
 
     public static Act ReadFitted(PartId part) => new(ActKind.ReadFitted, part.Value);
 
     public static Act CleanAndPaste(PartId part) => new(ActKind.CleanAndPaste, part.Value);
 
+    public static Act BlowClean(PartId part) => new(ActKind.BlowClean, part.Value);
+
     public static Act Check(CheckId check) => new(ActKind.Check, check.Value);
 
     public PartId Part =>
-        Kind is ActKind.LiftOut or ActKind.PutIn or ActKind.ReadRemoved or ActKind.ReadFitted or ActKind.CleanAndPaste
+        Kind
+            is ActKind.LiftOut
+                or ActKind.PutIn
+                or ActKind.SetAside
+                or ActKind.PutBack
+                or ActKind.ReadRemoved
+                or ActKind.ReadFitted
+                or ActKind.CleanAndPaste
+                or ActKind.BlowClean
             ? PartId.Of(Target)
             : throw new InvalidOperationException($"{this} acts on no part");
 
@@ -85,28 +103,30 @@ public readonly record struct Act(ActKind Kind, string Target)
             ActKind.Undo => this with { Kind = ActKind.Fasten },
             ActKind.Open => this with { Kind = ActKind.Close },
             ActKind.Free => this with { Kind = ActKind.Lay },
+            ActKind.SetAside => this with { Kind = ActKind.PutBack },
             ActKind.LiftOut => this with { Kind = ActKind.PutIn },
             _ => null,
         };
 
-    public override string ToString() => $"{KindName(Kind)}:{Target}";
+    public override string ToString() =>
+        Way is null ? $"{KindName(Kind)}:{Target}" : $"{KindName(Kind)}:{Target}/{Way}";
 
     /// <summary>Reads what <see cref="ToString"/> wrote.</summary>
     /// <exception cref="FormatException">The text is no act.</exception>
     public static Act Parse(string text)
     {
         var colon = text.IndexOf(':', StringComparison.Ordinal);
-        var name = colon < 0 ? text : text[..colon];
-        foreach (var kind in Enum.GetValues<ActKind>())
+        if (colon < 0 || !Kinds.TryGetValue(text[..colon], out var kind))
         {
-            if (colon >= 0 && name == KindName(kind))
-            {
-                return new Act(kind, text[(colon + 1)..]);
-            }
+            throw new FormatException($"\"{text}\" is no act; acts are written kind:target");
         }
 
-        throw new FormatException($"\"{text}\" is no act; acts are written kind:target");
+        var target = text[(colon + 1)..];
+        var slash = target.IndexOf('/', StringComparison.Ordinal);
+        return slash < 0 ? new Act(kind, target) : new Act(kind, target[..slash], target[(slash + 1)..]);
     }
+
+    private static readonly Dictionary<string, ActKind> Kinds = Enum.GetValues<ActKind>().ToDictionary(KindName);
 
     private static string KindName(ActKind kind) =>
         string.Concat(kind.ToString().Select((c, i) => i > 0 && char.IsUpper(c) ? $"-{c}" : $"{c}")).ToLowerInvariant();

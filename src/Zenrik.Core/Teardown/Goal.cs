@@ -20,19 +20,30 @@ public static class Goals
     public static IReadOnlyList<Part> TransferList(this ServiceMap map, Assembly assembly)
     {
         var brought = assembly.Brings.Append(assembly.Part).ToHashSet();
-        return [.. map.Parts.Where(p => p.MountedOn is { } on && brought.Contains(on) && !brought.Contains(p.Id))];
+        return
+        [
+            .. map.Parts.Where(p =>
+                assembly.MovesOver.Contains(p.Id)
+                || (p.MountedOn is { } on && brought.Contains(on) && !brought.Contains(p.Id))
+            ),
+        ];
     }
 
-    /// <summary>The parts that have to come out for a goal.</summary>
-    public static IReadOnlyList<PartId> PartsOut(this ServiceMap map, Goal goal)
+    /// <summary>What must be done for a goal: a part out, and what moves over off its carrier.</summary>
+    public static IReadOnlyList<Requirement> Needs(this ServiceMap map, Goal goal)
     {
         switch (goal)
         {
             case Goal.LiftOut lift:
-                return [lift.Part];
+                return [new Requirement(TeardownGraph.Lifting(map.Part(lift.Part)))];
             case Goal.Replace replace:
                 var assembly = map.Assembly(replace.Assembly);
-                return [assembly.Part, .. map.TransferList(assembly).Select(p => p.Id)];
+                return
+                [
+                    new Requirement(TeardownGraph.Lifting(map.Part(assembly.Part))),
+                    // What moves over may stay on its leads while the old carrier leaves.
+                    .. map.TransferList(assembly).Select(p => new Requirement(TeardownGraph.Removing(p))),
+                ];
             default:
                 throw new ArgumentOutOfRangeException(nameof(goal));
         }

@@ -1,3 +1,4 @@
+using Zenrik.Core.HouseRules;
 using Zenrik.Core.ServiceMaps;
 
 namespace Zenrik.Core.Teardown;
@@ -15,6 +16,7 @@ public enum Stage
 /// <param name="SideUp">The side that faces up during the act; null when it does not matter.</param>
 /// <param name="Seconds">Expected duration, tool change included.</param>
 /// <param name="Why">From the act this one makes possible to the goal; empty for goals and closing acts.</param>
+/// <param name="Here">Why it stands where it does, one sentence; empty on the way back, which is the way out reversed.</param>
 public sealed record PlanStep(
     int Number,
     Stage Stage,
@@ -25,7 +27,8 @@ public sealed record PlanStep(
     string Title,
     string How,
     IReadOnlyList<Caution> Cautions,
-    IReadOnlyList<Act> Why
+    IReadOnlyList<Act> Why,
+    string Here
 )
 {
     /// <summary>True when the act may only be confirmed together with "I have read the caution".</summary>
@@ -55,6 +58,9 @@ public enum Consumable
 {
     /// <summary>Thermal paste, counted in single applications.</summary>
     ThermalPaste,
+
+    /// <summary>A set of pads for one heatsink.</summary>
+    ThermalPads,
 }
 
 /// <summary>
@@ -63,9 +69,10 @@ public enum Consumable
 /// </summary>
 public sealed class Plan
 {
-    internal Plan(ServiceMap map, IReadOnlyList<Goal> goals, IReadOnlyList<PlanStep> steps)
+    internal Plan(ServiceMap map, IReadOnlyList<Goal> goals, IReadOnlyList<PlanStep> steps, Basis basis)
     {
         Map = map;
+        Basis = basis;
         Goals = goals;
         Steps = steps;
         Minutes = Minutes.Total(steps.Select(s => s.Seconds));
@@ -75,6 +82,9 @@ public sealed class Plan
     public ServiceMap Map { get; }
 
     public IReadOnlyList<Goal> Goals { get; }
+
+    /// <summary>The house rules it was made under, and the times it counts with.</summary>
+    public Basis Basis { get; }
 
     public IReadOnlyList<PlanStep> Steps { get; }
 
@@ -103,10 +113,18 @@ public sealed class Plan
     {
         get
         {
-            var paste = Acts.Where(a => a.Kind == ActKind.CleanAndPaste).Sum(a => Map.Part(a.Part).Thermal?.Faces ?? 0);
-            return paste == 0
-                ? new Dictionary<Consumable, int>()
-                : new Dictionary<Consumable, int> { [Consumable.ThermalPaste] = paste };
+            var heatsinks = Acts.Where(a => a.Kind == ActKind.CleanAndPaste)
+                .Select(a => Map.Part(a.Part).Thermal!)
+                .ToList();
+            var pads =
+                Basis.Practice.Of(RuleBook.Pads) == HeatsinkPads.Renew ? heatsinks.Count(thermal => thermal.Pads) : 0;
+            return new[]
+            {
+                (Kind: Consumable.ThermalPaste, Count: heatsinks.Sum(thermal => thermal.Faces)),
+                (Kind: Consumable.ThermalPads, Count: pads),
+            }
+                .Where(c => c.Count > 0)
+                .ToDictionary(c => c.Kind, c => c.Count);
         }
     }
 
@@ -120,4 +138,16 @@ public sealed class Plan
         var at = laid.IndexOf(group);
         return at < 0 ? null : at + 1;
     }
+
+    /// <summary>Where a group lies while it is out, by the house's way of keeping screws: "field 3", "captive".</summary>
+    public string KeptAt(FastenerGroup group) =>
+        group.Captive
+            ? "captive"
+            : Basis.Practice.Of(RuleBook.ScrewKeeping) switch
+            {
+                ScrewKeeping.WithPart => $"with {Wording.The(Map.Part(group.Holds).Name)}",
+                ScrewKeeping.TapedBeside => "taped beside the hole",
+                ScrewKeeping.Photograph => "in the dish, photographed",
+                _ => $"field {MatField(group.Id)}",
+            };
 }

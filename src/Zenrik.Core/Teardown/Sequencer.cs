@@ -3,140 +3,356 @@ using Zenrik.Core.ServiceMaps;
 namespace Zenrik.Core.Teardown;
 
 /// <summary>
-/// Puts the acts of a plan in order: what must come first comes first, isolation before everything it may precede, as
-/// few turn-overs and tool changes as a greedy choice finds, what is begun finished, the nearest act next.
+/// Puts a set of acts in the order that changes tools and turns the machine over least, out and back; among such orders
+/// what belongs together stays together and the hand travels little.
 /// </summary>
 /// <remarks>
-/// Doing everything available with the tool in hand before changing it is never worse: acts only ever make other acts
-/// possible, so whatever was possible before stays possible after. The one choice is which tool comes next; it falls
-/// on the tool with the most acts waiting.
+/// <para>
+/// A mode is what is free of charge at a moment: the tool in hand, the tool the way back will have needed last, the side
+/// that is up. Doing at once everything possible in the present mode is never worse than keeping some of it for later.
+/// Take a best order and an act in it that could have been done now for nothing, and move it here. What it makes
+/// possible stays possible, since acts only ever add possibilities. No change of tool is added here, as the mode does not
+/// change; and taking an element out of a sequence never adds a change between neighbours: the two it stood between
+/// differ at most once where it differed from both, or agree. If it was the last, the tool in hand at the turning point
+/// may change, which costs at most the one change its leaving saved. So the only question is which mode comes next, and
+/// the search (A*, states = acts done × mode) asks nothing else.
+/// </para>
+/// <para>
+/// The bound for what remains: every tool still needed and not in hand is picked up at least once, out and back alike,
+/// and the other side is turned to once if anything needs it.
+/// </para>
 /// </remarks>
-internal static class Sequencer
+internal sealed class Sequencer
 {
-    public static IReadOnlyList<Act> Order(TeardownGraph graph, HashSet<Act> needed)
+    private readonly TeardownProblem problem;
+    private readonly Act[] acts;
+    private readonly int[] global;
+    private readonly int[][] waitsOn; // By clause: the alternatives that are in the set.
+    private readonly int[] clauseOwner;
+    private readonly int[][] clausesMetBy; // By act: the clauses it meets.
+    private readonly int[] clauseCount;
+    private readonly int[] toolOut;
+    private readonly int[] toolBack;
+    private readonly int[] side; // -1: either.
+    private readonly int outsideCount;
+    private readonly bool[] outside;
+
+    private readonly record struct Mode(int Hand, int Back, int Side)
     {
-        var map = graph.Map;
-        var requires = needed.ToDictionary(
-            act => act,
-            act => graph.WaysTo(act).SelectMany(w => w.Requires).Where(needed.Contains).ToHashSet()
-        );
-        TakeRidersOffFirst(map, requires);
-
-        var waiting = graph.Acts.Where(needed.Contains).ToList();
-        var done = new HashSet<Act>();
-        var order = new List<Act>();
-        var hand = Tool.Fingers;
-        var up = Side.Deck;
-        var at = new Point(map.Drawing.WidthMm / 2, map.Drawing.HeightMm);
-        while (waiting.Count > 0)
-        {
-            var ready = waiting.Where(a => requires[a].IsSubsetOf(done)).ToList();
-            if (ready.Count == 0)
-            {
-                throw new InvalidOperationException(
-                    "The acts wait for each other in a circle; the map should not have passed its checks."
-                );
-            }
-
-            var rank = ready.Min(a => Rank(graph, a));
-            ready = [.. ready.Where(a => Rank(graph, a) == rank)];
-            if (!ready.Exists(a => Fits(a, up)))
-            {
-                up = up == Side.Base ? Side.Deck : Side.Base;
-                order.Add(Act.TurnOver);
-            }
-
-            var candidates = ready.Where(a => Fits(a, up)).ToList();
-            var inHand = candidates
-                .Where(a => TeardownPlanner.ToolFor(map, a) is var t && (t == hand || t == Tool.Fingers))
-                .ToList();
-            if (inHand.Count == 0)
-            {
-                hand = candidates
-                    .GroupBy(a => TeardownPlanner.ToolFor(map, a))
-                    .OrderByDescending(g => g.Count())
-                    .ThenBy(g => g.Key)
-                    .First()
-                    .Key;
-                inHand = [.. candidates.Where(a => TeardownPlanner.ToolFor(map, a) == hand)];
-            }
-
-            var (here, last) = (at, order.LastOrDefault());
-            var next = inHand
-                .OrderBy(a => Kinship(requires, last, a))
-                .ThenBy(a => Places(map, a).Select(here.DistanceTo).DefaultIfEmpty(0).Min())
-                .First();
-            at = Places(map, next).OrderBy(here.DistanceTo).Append(here).First();
-            order.Add(next);
-            done.Add(next);
-            waiting.Remove(next);
-        }
-
-        return order;
-
-        bool Fits(Act act, Side side) => SideOf(map, act) is not { } wanted || wanted == side;
+        public static readonly Mode Start = new(0, 0, (int)ServiceMaps.Side.Deck);
     }
 
-    /// <summary>The side that must face up for an act; null when it can be done either way.</summary>
-    internal static Side? SideOf(ServiceMap map, Act act)
+    private sealed class Moment
     {
-        switch (act.Kind)
-        {
-            case ActKind.LiftOut or ActKind.PutIn:
-                var part = map.Part(act.Part);
-                return part.Outside ? null : part.Side;
-            case ActKind.Undo or ActKind.Fasten:
-                var f = map.Fastener(act.Fastener);
-                return map.Part(f.Holds).Outside ? null : f.Side;
-            case ActKind.Open or ActKind.Close or ActKind.Isolate or ActKind.Reconnect:
-                return map.Joint(act.Joint).Side;
-            case ActKind.Free or ActKind.Lay:
-                return map.Tie(act.Tie).Side;
-            default:
-                return null;
-        }
+        public required Bits Done { get; init; }
+        public required Bits Met { get; init; }
+        public required int[] Unmet { get; init; }
+        public int DoneCount { get; set; }
+        public int OutsideDone { get; set; }
+        public Mode Mode { get; set; }
+        public long Cost { get; set; }
+        public Moment? Before { get; set; }
+
+        public Moment Copy() =>
+            new()
+            {
+                Done = Done.Copy(),
+                Met = Met.Copy(),
+                Unmet = (int[])Unmet.Clone(),
+                DoneCount = DoneCount,
+                OutsideDone = OutsideDone,
+                Mode = Mode,
+                Cost = Cost,
+                Before = this,
+            };
     }
 
-    /// <summary>
-    /// A part that moves to a new carrier comes off the old one while that is still held in the machine, unless it can
-    /// only be freed once the carrier is out.
-    /// </summary>
-    private static void TakeRidersOffFirst(ServiceMap map, Dictionary<Act, HashSet<Act>> requires)
+    public Sequencer(TeardownProblem problem, IEnumerable<int> chosen)
     {
-        foreach (var p in map.Parts)
+        this.problem = problem;
+        var network = problem.Network;
+        global = [.. chosen];
+        acts = [.. global.Select(i => network.Acts[i])];
+        var local = global.Index().ToDictionary(g => g.Item, g => g.Index);
+        var clauses = new List<int[]>();
+        var owners = new List<int>();
+        for (var a = 0; a < acts.Length; a++)
         {
-            if (p.MountedOn is { } carrier && requires.ContainsKey(Act.LiftOut(p.Id)))
+            foreach (var clause in network.Clauses[global[a]])
             {
-                var (off, lift) = (Act.LiftOut(p.Id), Act.LiftOut(carrier));
-                if (requires.TryGetValue(lift, out var before) && !Needs(off, lift))
+                clauses.Add([.. clause.Where(local.ContainsKey).Select(i => local[i])]);
+                owners.Add(a);
+            }
+        }
+
+        waitsOn = [.. clauses];
+        clauseOwner = [.. owners];
+        clauseCount = new int[acts.Length];
+        foreach (var owner in owners)
+        {
+            clauseCount[owner]++;
+        }
+
+        clausesMetBy =
+        [
+            .. Enumerable
+                .Range(0, acts.Length)
+                .Select(a => Enumerable.Range(0, waitsOn.Length).Where(c => waitsOn[c].Contains(a)).ToArray()),
+        ];
+        toolOut = [.. acts.Select(a => (int)problem.ToolOut(a))];
+        toolBack = [.. acts.Select(a => (int)problem.ToolBack(a))];
+        side = [.. acts.Select(a => problem.SideUp(a) is { } s ? (int)s : -1)];
+        outside = [.. acts.Select(problem.IsOutside)];
+        outsideCount = outside.Count(o => o);
+    }
+
+    /// <summary>A cost no order of these acts, or of more, goes below.</summary>
+    public static long Bound(TeardownProblem problem, IEnumerable<Act> acts)
+    {
+        var (outTools, backTools, turned) = (new HashSet<Tool>(), new HashSet<Tool>(), false);
+        foreach (var act in acts)
+        {
+            outTools.Add(problem.ToolOut(act));
+            backTools.Add(problem.ToolBack(act));
+            turned |= problem.SideUp(act) == Side.Base;
+        }
+
+        outTools.Remove(Tool.Fingers);
+        backTools.Remove(Tool.Fingers);
+        return (outTools.Count + Math.Max(0, backTools.Count - 1)) * TeardownProblem.ToolChangeMs
+            + (turned ? TeardownProblem.TurnOverMs : 0);
+    }
+
+    /// <summary>The least time spent on tools and turning, out and back.</summary>
+    public long Cost() => Search().Cost;
+
+    /// <summary>The acts in order, with turning over put in.</summary>
+    public IReadOnlyList<Act> Order()
+    {
+        var modes = new List<Mode>();
+        for (var at = Search(); at is not null; at = at.Before)
+        {
+            modes.Insert(0, at.Mode);
+        }
+
+        return Arrange(modes);
+    }
+
+    private Moment Search()
+    {
+        var start = new Moment
+        {
+            Done = new Bits(acts.Length),
+            Met = new Bits(waitsOn.Length),
+            Unmet = (int[])clauseCount.Clone(),
+            Mode = Mode.Start,
+        };
+        Exhaust(start);
+        var open = new PriorityQueue<Moment, (long Bound, int Order)>();
+        var reached = new HashSet<(Bits, Mode)>();
+        var order = 0;
+        open.Enqueue(start, (Remaining(start), order));
+        while (open.TryDequeue(out var moment, out _))
+        {
+            if (!reached.Add((moment.Done, moment.Mode)))
+            {
+                continue;
+            }
+
+            if (moment.DoneCount == acts.Length)
+            {
+                return moment;
+            }
+
+            foreach (var next in ModesAfter(moment))
+            {
+                var then = moment.Copy();
+                then.Cost += Change(moment.Mode, next);
+                then.Mode = next;
+                Exhaust(then);
+                if (then.DoneCount == acts.Length && next.Back != 0 && next.Back != next.Hand)
                 {
-                    before.Add(off);
+                    then.Cost += TeardownProblem.ToolChangeMs; // The way back begins with another tool in hand.
+                }
+
+                if (!reached.Contains((then.Done, then.Mode)))
+                {
+                    open.Enqueue(then, (then.Cost + Remaining(then), ++order));
                 }
             }
         }
 
-        bool Needs(Act act, Act other) =>
-            requires[act].Contains(other) || requires[act].Any(a => requires.ContainsKey(a) && Needs(a, other));
+        throw new InvalidOperationException(
+            "The acts wait for each other in a circle; the search should not have chosen them."
+        );
     }
 
-    /// <summary>
-    /// How closely an act belongs with the one before it: the size of the smallest job that needs both. A frame's two
-    /// screw groups belong together; two things a whole board waits for hardly do.
-    /// </summary>
-    private static int Kinship(Dictionary<Act, HashSet<Act>> requires, Act last, Act act) =>
-        requires[act].Contains(last)
-            ? 0
-            : requires
-                .Values.Where(needs => needs.Contains(last) && needs.Contains(act))
-                .Select(needs => needs.Count)
-                .DefaultIfEmpty(int.MaxValue)
-                .Min();
+    /// <summary>Modes in which something that waits could be done, those with most waiting first.</summary>
+    private IEnumerable<Mode> ModesAfter(Moment moment) =>
+        Enumerable
+            .Range(0, acts.Length)
+            .Where(a => IsReady(moment, a))
+            .GroupBy(a => ModeFor(moment.Mode, a))
+            .OrderByDescending(g => g.Count())
+            .ThenBy(g => g.Key.Hand)
+            .ThenBy(g => g.Key.Side)
+            .Select(g => g.Key);
 
-    /// <summary>From outside first, then straight to isolation, then the rest.</summary>
-    private static int Rank(TeardownGraph graph, Act act) =>
-        SideOf(graph.Map, act) is null ? 0
-        : graph.TowardsIsolation.Contains(act) ? 1
-        : 2;
+    private Mode ModeFor(Mode now, int act) =>
+        new(
+            toolOut[act] == 0 ? now.Hand : toolOut[act],
+            toolBack[act] == 0 ? now.Back : toolBack[act],
+            side[act] < 0 ? now.Side : side[act]
+        );
+
+    private static long Change(Mode from, Mode to) =>
+        (from.Hand != to.Hand ? TeardownProblem.ToolChangeMs : 0)
+        + (from.Back != to.Back && from.Back != 0 ? TeardownProblem.ToolChangeMs : 0)
+        + (from.Side != to.Side ? TeardownProblem.TurnOverMs : 0);
+
+    private long Remaining(Moment moment)
+    {
+        var (outTools, backTools, turn) = (0, 0, false);
+        for (var a = 0; a < acts.Length; a++)
+        {
+            if (!moment.Done[a])
+            {
+                outTools |= 1 << toolOut[a];
+                backTools |= 1 << toolBack[a];
+                turn |= side[a] >= 0 && side[a] != moment.Mode.Side;
+            }
+        }
+
+        outTools &= ~(1 | (1 << moment.Mode.Hand));
+        backTools &= ~(1 | (1 << moment.Mode.Back));
+        var back = System.Numerics.BitOperations.PopCount((uint)backTools);
+        return (
+                System.Numerics.BitOperations.PopCount((uint)outTools)
+                + (moment.Mode.Back == 0 ? Math.Max(0, back - 1) : back)
+            ) * TeardownProblem.ToolChangeMs
+            + (turn ? TeardownProblem.TurnOverMs : 0);
+    }
+
+    private bool IsReady(Moment moment, int act) =>
+        !moment.Done[act] && moment.Unmet[act] == 0 && (outside[act] || moment.OutsideDone == outsideCount);
+
+    private bool IsFree(Moment moment, int act) => IsReady(moment, act) && ModeFor(moment.Mode, act) == moment.Mode;
+
+    private void Exhaust(Moment moment)
+    {
+        for (var grown = true; grown; )
+        {
+            grown = false;
+            for (var a = 0; a < acts.Length; a++)
+            {
+                if (IsFree(moment, a))
+                {
+                    Do(moment, a);
+                    grown = true;
+                }
+            }
+        }
+    }
+
+    private void Do(Moment moment, int act)
+    {
+        moment.Done.Add(act);
+        moment.DoneCount++;
+        moment.OutsideDone += outside[act] ? 1 : 0;
+        foreach (var clause in clausesMetBy[act])
+        {
+            if (!moment.Met[clause])
+            {
+                moment.Met.Add(clause);
+                moment.Unmet[clauseOwner[clause]]--;
+            }
+        }
+    }
+
+    /// <summary>Goes through the modes; within each, kin first, then the nearest.</summary>
+    private List<Act> Arrange(List<Mode> modes)
+    {
+        var map = problem.Graph.Map;
+        var moment = new Moment
+        {
+            Done = new Bits(acts.Length),
+            Met = new Bits(waitsOn.Length),
+            Unmet = (int[])clauseCount.Clone(),
+            Mode = Mode.Start,
+        };
+        var order = new List<Act>();
+        var at = new Point(map.Drawing.WidthMm / 2, map.Drawing.HeightMm);
+        var last = -1;
+        var jobs = Enumerable.Range(0, acts.Length).Select(a => problem.Network.Necessary[global[a]]).ToArray();
+        var sizes = jobs.Select(j => j.Count).ToArray();
+        foreach (var mode in modes)
+        {
+            if (mode.Side != moment.Mode.Side)
+            {
+                order.Add(Act.TurnOver);
+            }
+
+            moment.Mode = mode;
+            while (true)
+            {
+                var (here, previous) = (at, last);
+                var next = Enumerable
+                    .Range(0, acts.Length)
+                    .Where(a => IsFree(moment, a))
+                    .OrderBy(a => problem.Graph.TowardsIsolation.Contains(acts[a]) ? 0 : 1)
+                    .ThenBy(a => IsSlotWithLeads(moment, a))
+                    .ThenBy(a => Kinship(previous, a))
+                    .ThenBy(a => Places(map, acts[a]).Select(here.DistanceTo).DefaultIfEmpty(0).Min())
+                    .FirstOrDefault(-1);
+                if (next < 0)
+                {
+                    break;
+                }
+
+                Do(moment, next);
+                order.Add(acts[next]);
+                last = next;
+                at = Places(map, acts[next]).OrderBy(here.DistanceTo).Append(here).First();
+            }
+        }
+
+        return order;
+
+        // How closely two acts belong together: the size of the smallest job that needs both. A frame's two screw groups
+        // do; two things a whole board waits for hardly.
+        int Kinship(int previous, int act)
+        {
+            if (previous < 0 || jobs[act][global[previous]])
+            {
+                return 0;
+            }
+
+            var smallest = int.MaxValue;
+            for (var job = 0; job < acts.Length; job++)
+            {
+                if (sizes[job] < smallest && jobs[job][global[previous]] && jobs[job][global[act]])
+                {
+                    smallest = sizes[job];
+                }
+            }
+
+            return smallest;
+        }
+
+        // A card's leads open more easily while it lies flat in its slot.
+        bool IsSlotWithLeads(Moment now, int act) =>
+            acts[act].Kind == ActKind.Open
+            && map.Joint(acts[act].Joint) is var slot
+            && slot.Kind.IsSlot()
+            && Enumerable
+                .Range(0, acts.Length)
+                .Any(a =>
+                    a != act
+                    && IsReady(now, a)
+                    && acts[a].Kind == ActKind.Open
+                    && map.Joint(acts[a].Joint).Between.Contains(slot.Card(map))
+                );
+    }
 
     private static IEnumerable<Point> Places(ServiceMap map, Act act) =>
         act.Kind switch
@@ -144,7 +360,7 @@ internal static class Sequencer
             ActKind.Undo => map.Fastener(act.Fastener).Positions,
             ActKind.Open or ActKind.Isolate => [map.Joint(act.Joint).At],
             ActKind.Free => [map.Tie(act.Tie).At],
-            ActKind.LiftOut when map.Part(act.Part).Shape is { } shape => [shape.Bounds.Centre],
+            ActKind.LiftOut or ActKind.SetAside when map.Part(act.Part).Shape is { } shape => [shape.Bounds.Centre],
             _ => [],
         };
 }

@@ -11,8 +11,9 @@ public sealed record Violation(int Position, Act? Act, string Reason);
 /// no code with the planner, so that each checks the other.
 /// </summary>
 /// <remarks>
-/// Parts that are lifted out become loose bodies; what is mounted on them stays on them. Covers hide, and blocking
-/// parts block, only within the same body.
+/// Parts that are lifted out become loose bodies; what is mounted on them stays on them. Parts that are set aside are
+/// bodies of their own too, still tied to the machine by the joints their way keeps. Covers hide, and blocking parts
+/// block, only within the same body.
 /// </remarks>
 public sealed class Simulation(ServiceMap map)
 {
@@ -21,6 +22,7 @@ public sealed class Simulation(ServiceMap map)
     private readonly HashSet<JointId> open = [];
     private readonly HashSet<TieId> free = [];
     private readonly HashSet<PartId> loose = [];
+    private readonly Dictionary<PartId, PartWay> aside = [];
     private readonly HashSet<PartId> pasteNeeded = [];
     private readonly HashSet<object> onTheWayToIsolation = WayToIsolation(map);
     private Side up = Side.Deck;
@@ -68,12 +70,17 @@ public sealed class Simulation(ServiceMap map)
             ActKind.Close or ActKind.Reconnect => Close(map.Joint(act.Joint)),
             ActKind.Free => Free(map.Tie(act.Tie)),
             ActKind.Lay => Lay(map.Tie(act.Tie)),
-            ActKind.LiftOut => LiftOut(map.Part(act.Part)),
+            ActKind.LiftOut => LiftOut(map.Part(act.Part), WayOf(act)),
+            ActKind.SetAside => SetAside(map.Part(act.Part), WayOf(act)!),
             ActKind.PutIn => PutIn(map.Part(act.Part)),
+            ActKind.PutBack => PutBack(map.Part(act.Part)),
             ActKind.ReadRemoved or ActKind.ReadFitted => loose.Contains(act.Part)
                 ? null
                 : $"The number is read while {Name(act.Part)} is out.",
             ActKind.CleanAndPaste => Paste(map.Part(act.Part)),
+            ActKind.BlowClean => Isolated
+                ? null
+                : $"Isolate first: {Lower(map.Joint(map.Isolation).Name)} is still closed.",
             ActKind.PowerTest => Isolated ? $"{Upper(map.Joint(map.Isolation).Name)} is still open."
             : OpenInside() is { } joint ? $"{Upper(joint.Name)} is still open."
             : null,
@@ -85,6 +92,7 @@ public sealed class Simulation(ServiceMap map)
     /// <summary>What keeps the machine from being whole; null when nothing does.</summary>
     public string? Unfinished() =>
         loose.Count > 0 ? $"{Upper(map.Part(loose.First()).Name)} is still out."
+        : aside.Count > 0 ? $"{Upper(map.Part(aside.Keys.First()).Name)} is still set aside."
         : open.Count > 0 ? $"{Upper(map.Joint(open.First()).Name)} is still open."
         : undone.Count > 0 ? $"The {map.Fastener(undone.First()).Name} screws are still out."
         : free.Count > 0 ? $"{Upper(map.Tie(free.First()).Name)} is still loose."
@@ -113,10 +121,10 @@ public sealed class Simulation(ServiceMap map)
     private string? Open(Joint j) =>
         open.Contains(j.Id)
             ? $"{Upper(j.Name)} is open already."
-            : Apart(j.Between[0], j.Between[1])
-                ?? Hidden(j.Under, j.Between[0])
-                ?? Facing(j.Side, j.Between[0])
-                ?? (j.Id == map.Isolation ? null : Live(j, j.Between[0]))
+            : Apart(j)
+                ?? Hidden(j.Under, j.Socket)
+                ?? Facing(j.Side, Outer(j))
+                ?? (j.Id == map.Isolation ? null : Live(j, Outer(j)))
                 ?? HeldDown(j)
                 ?? Did(open.Add(j.Id));
 
@@ -132,28 +140,61 @@ public sealed class Simulation(ServiceMap map)
             return $"{Upper(other.Name)} would be closed under power: close it first.";
         }
 
-        return Apart(j.Between[0], j.Between[1])
-            ?? Hidden(j.Under, j.Between[0])
-            ?? Facing(j.Side, j.Between[0])
-            ?? (j.Id == map.Isolation ? null : Live(j, j.Between[0]))
+        return Apart(j)
+            ?? Hidden(j.Under, j.Socket)
+            ?? Facing(j.Side, Outer(j))
+            ?? (j.Id == map.Isolation ? null : Live(j, Outer(j)))
             ?? Did(open.Remove(j.Id));
     }
 
     private string? Free(Tie t) =>
         free.Contains(t.Id)
             ? $"{Upper(t.Name)} is free already."
-            : Hidden(t.Under, t.On) ?? Facing(t.Side, t.On) ?? Live(t, t.On) ?? Did(free.Add(t.Id));
+            : Hidden(t.Under, t.On) ?? Facing(t.Side, Outer(t)) ?? Live(t, Outer(t)) ?? Did(free.Add(t.Id));
 
     private string? Lay(Tie t) =>
         !free.Contains(t.Id)
             ? $"{Upper(t.Name)} lies where it belongs."
             : Apart(t.Of, t.On)
                 ?? Hidden(t.Under, t.On)
-                ?? Facing(t.Side, t.On)
-                ?? Live(t, t.On)
+                ?? Facing(t.Side, Outer(t))
+                ?? Live(t, Outer(t))
                 ?? Did(free.Remove(t.Id));
 
-    private string? LiftOut(Part part)
+    private string? LiftOut(Part part, PartWay? way)
+    {
+        if (Leave(part, way) is { } reason)
+        {
+            return reason;
+        }
+
+        loose.Add(part.Id);
+        if (part.Thermal is not null)
+        {
+            pasteNeeded.Add(part.Id);
+        }
+
+        return null;
+    }
+
+    private string? SetAside(Part part, PartWay way)
+    {
+        if (aside.ContainsKey(part.Id))
+        {
+            return $"{Upper(part.Name)} is set aside already.";
+        }
+
+        if (Leave(part, way) is { } reason)
+        {
+            return reason;
+        }
+
+        aside.Add(part.Id, way);
+        return null;
+    }
+
+    /// <summary>What keeps a part from leaving its place in this way.</summary>
+    private string? Leave(Part part, PartWay? way)
     {
         if (part.Fixed)
         {
@@ -166,47 +207,41 @@ public sealed class Simulation(ServiceMap map)
         }
 
         var body = Body(part.Id);
-        var moving = map.MovingWith(part.Id, loose);
-        bool Holds(PartId a, PartId b) =>
-            moving.Contains(a) != moving.Contains(b) && Body(a) == body && Body(b) == body;
+        var moving = map.MovingWith(part.Id, Detached);
+        bool Parts(PartId a, PartId b) => moving.Contains(a) != moving.Contains(b);
+        bool Holds(PartId a, PartId b) => Parts(a, b) && Body(a) == body && Body(b) == body;
         if (map.Fasteners.FirstOrDefault(f => Holds(f.Holds, f.Into) && !undone.Contains(f.Id)) is { } screws)
         {
             return $"The {screws.Name} screws still hold it.";
         }
 
-        if (map.Joints.FirstOrDefault(j => Holds(j.Between[0], j.Between[1]) && !open.Contains(j.Id)) is { } joint)
+        // A joint kept by something set aside ties it to the machine as before.
+        var joint = map.Joints.FirstOrDefault(j =>
+            !open.Contains(j.Id)
+            && way?.Keeps.Contains(j.Id) != true
+            && (Holds(j.Between[0], j.Between[1]) || (IsKept(j) && Parts(j.Between[0], j.Between[1])))
+        );
+        if (joint is not null)
         {
             return $"{Upper(joint.Name)} is still closed and would tear.";
         }
 
         if (map.Ties.FirstOrDefault(t => Holds(t.Of, t.On) && !free.Contains(t.Id)) is { } tie)
         {
-            return $"{Upper(tie.Name)} still holds a cable to it.";
+            return $"{Upper(tie.Name)} still holds it.";
         }
 
         var blocker = map
             .Parts.Where(p => moving.Contains(p.Id))
             .SelectMany(p => p.BlockedBy)
-            .Where(b => !moving.Contains(b) && Body(b) == body)
+            .Where(b => !moving.Contains(b))
+            .Concat(way is null || aside.ContainsKey(part.Id) ? [] : way.Clears)
+            .Where(b => Body(b) == body && !loose.Contains(b) && !aside.ContainsKey(b))
             .Select(b => map.Part(b))
             .FirstOrDefault();
-        if (blocker is not null)
-        {
-            return $"{Upper(blocker.Name)} is in the way.";
-        }
-
-        if ((Facing(part.Side, part.Id) ?? Live(part, part.Id)) is { } reason)
-        {
-            return reason;
-        }
-
-        loose.Add(part.Id);
-        if (part.Thermal is not null)
-        {
-            pasteNeeded.Add(part.Id);
-        }
-
-        return null;
+        return blocker is not null
+            ? $"{Upper(blocker.Name)} is in the way."
+            : Facing(part.Side, part.Id) ?? Live(part, part.Id);
     }
 
     private string? PutIn(Part part)
@@ -222,7 +257,7 @@ public sealed class Simulation(ServiceMap map)
         }
 
         loose.Remove(part.Id);
-        var reason = Buried(part.Id) ?? Facing(part.Side, part.Id) ?? Live(part, part.Id);
+        var reason = aside.ContainsKey(part.Id) ? null : Settle(part);
         if (reason is not null)
         {
             loose.Add(part.Id);
@@ -231,21 +266,45 @@ public sealed class Simulation(ServiceMap map)
         return reason;
     }
 
+    private string? PutBack(Part part)
+    {
+        if (loose.Contains(part.Id) || !aside.Remove(part.Id, out var way))
+        {
+            return $"{Upper(part.Name)} is not set aside.";
+        }
+
+        var reason = Settle(part);
+        if (reason is not null)
+        {
+            aside.Add(part.Id, way);
+        }
+
+        return reason;
+    }
+
+    /// <summary>What keeps a part from going to its place now.</summary>
+    private string? Settle(Part part) => Buried(part.Id) ?? Facing(part.Side, part.Id) ?? Live(part, part.Id);
+
     /// <summary>What a part that goes in now would lock out: a part, screw, joint or tie that belongs beneath it.</summary>
     private string? Buried(PartId cover)
     {
-        foreach (var other in loose)
+        var body = Body(cover);
+        foreach (var other in Detached)
         {
-            var group = map.MovingWith(other, loose);
-            if (!group.Contains(cover) && map.Parts.Any(p => group.Contains(p.Id) && p.BlockedBy.Contains(cover)))
+            // Only what belongs into the same body; riders that are off by themselves are asked about themselves.
+            var (group, into) = (map.MovingWith(other, Detached), map.Part(other).MountedOn);
+            if (
+                (into is { } carrier ? Body(carrier) : null) == body
+                && !group.Contains(cover)
+                && map.Parts.Any(p => group.Contains(p.Id) && p.BlockedBy.Contains(cover))
+            )
             {
                 return $"{Upper(map.Part(other).Name)} goes in first.";
             }
         }
 
-        var body = Body(cover);
         bool Beneath(IReadOnlyList<PartId> under, PartId at) => under.Contains(cover) && Body(at) == body;
-        return map.Joints.FirstOrDefault(j => open.Contains(j.Id) && Beneath(j.Under, j.Between[0])) is { } joint
+        return map.Joints.FirstOrDefault(j => open.Contains(j.Id) && Beneath(j.Under, j.Socket)) is { } joint
                 ? $"{Upper(joint.Name)} beneath it is still open."
             : map.Fasteners.FirstOrDefault(f => undone.Contains(f.Id) && Beneath(f.Under, f.Holds)) is { } screws
                 ? $"The {screws.Name} screws beneath it are still out."
@@ -260,40 +319,96 @@ public sealed class Simulation(ServiceMap map)
         : Did(pasteNeeded.Remove(part.Id));
 
     private string? Hidden(IReadOnlyList<PartId> under, PartId at) =>
-        under.Where(u => Body(u) == Body(at)).Select(u => $"It lies under {Name(u)}.").FirstOrDefault();
+        under
+            .Where(u => Body(u) == Body(at) && !loose.Contains(u) && !aside.ContainsKey(u))
+            .Select(u => $"It lies under {Name(u)}.")
+            .FirstOrDefault();
 
     private string? Facing(Side side, PartId at) =>
         Body(at) is not null || side == up || map.Part(at).Outside
             ? null
             : $"It is reached from the {side.ToString().ToLowerInvariant()} side: turn the machine over.";
 
+    /// <summary>Only what is out altogether is surely without power; what is set aside still hangs on its leads.</summary>
     private string? Live(object thing, PartId at) =>
-        Isolated || Body(at) is not null || map.Part(at).Outside || onTheWayToIsolation.Contains(thing)
+        Isolated
+        || (Body(at) is { } body && loose.Contains(body))
+        || map.Part(at).Outside
+        || onTheWayToIsolation.Contains(thing)
             ? null
             : $"Isolate first: {Lower(map.Joint(map.Isolation).Name)} is still closed.";
 
     private string? Apart(PartId a, PartId b) =>
         Body(a) == Body(b) ? null : $"{Upper(map.Part(Body(a) ?? Body(b)!.Value).Name)} is not in its place.";
 
-    /// <summary>An open joint that power must not reach; joints on the way to isolation cannot be helped.</summary>
-    private Joint? OpenInside() =>
-        map.Joints.FirstOrDefault(j =>
-            open.Contains(j.Id) && j.Id != map.Isolation && !onTheWayToIsolation.Contains(j)
+    private string? Apart(Joint j) => IsWithinReach(j) ? null : Apart(j.Between[0], j.Between[1]);
+
+    /// <summary>True for a joint that an end set aside keeps, while the other end is in the machine.</summary>
+    private bool IsKept(Joint j) => IsWithinReach(j) && !open.Contains(j.Id);
+
+    private bool IsWithinReach(Joint j) =>
+        aside.Any(a =>
+            a.Value.Keeps.Contains(j.Id)
+            && j.Between.All(end => Body(end) is not { } body || (body == a.Key && !loose.Contains(body)))
         );
 
-    /// <summary>A card cannot leave its slot while its own screws hold it down.</summary>
-    private string? HeldDown(Joint slot) =>
+    /// <summary>Where a hand works on a joint: at its outer end, if it has one.</summary>
+    private PartId Outer(Joint j) => j.Between.FirstOrDefault(p => map.Part(p).Outside, j.Between[0]);
+
+    private PartId Outer(Tie t) => map.Part(t.Of).Outside ? t.Of : t.On;
+
+    private HashSet<PartId> Detached => [.. loose, .. aside.Keys];
+
+    /// <summary>An open joint that power must not reach; those on the way to isolation or outside cannot be helped.</summary>
+    private Joint? OpenInside() =>
+        map.Joints.FirstOrDefault(j =>
+            open.Contains(j.Id)
+            && j.Id != map.Isolation
+            && !onTheWayToIsolation.Contains(j)
+            && !map.Part(Outer(j)).Outside
+        );
+
+    /// <summary>
+    /// A card cannot leave its slot while its own screws hold it down; contacts cannot slide apart while anything holds
+    /// the part that slides.
+    /// </summary>
+    private string? HeldDown(Joint slot)
+    {
+        if (slot.Kind != JointKind.SlideContacts)
+        {
+            return HeldInSlot(slot);
+        }
+
+        var sliding = slot.Between[0];
+        while (map.Part(sliding).MountedOn is { } carrier && !map.MovingWith(carrier).Contains(slot.Socket))
+        {
+            sliding = carrier;
+        }
+
+        var moving = map.MovingWith(sliding);
+        return map.Fasteners.FirstOrDefault(f =>
+                moving.Contains(f.Holds) != moving.Contains(f.Into) && !undone.Contains(f.Id)
+            )
+                is { } screws
+                ? $"The {screws.Name} screws still hold it."
+            : map.Ties.FirstOrDefault(t => moving.Contains(t.Of) && !moving.Contains(t.On) && !free.Contains(t.Id))
+                is { } tie
+                ? $"{Upper(tie.Name)} still holds it."
+            : null;
+    }
+
+    private string? HeldInSlot(Joint slot) =>
         slot.Kind.IsSlot()
         && map.Fasteners.FirstOrDefault(f => f.Holds == slot.Card(map) && !undone.Contains(f.Id)) is { } screws
             ? $"The {screws.Name} screws still hold it down."
             : null;
 
-    /// <summary>The loose part a part rides on (or is); null while it is in the machine.</summary>
+    /// <summary>The part out or aside that a part rides on (or is); null while it is in its place in the machine.</summary>
     private PartId? Body(PartId part)
     {
         for (PartId? at = part; at is { } id; at = map.Part(id).MountedOn)
         {
-            if (loose.Contains(id))
+            if (loose.Contains(id) || aside.ContainsKey(id))
             {
                 return id;
             }
@@ -312,8 +427,18 @@ public sealed class Simulation(ServiceMap map)
             ActKind.Open or ActKind.Close => act.Joint == map.Isolation || map.Joints.All(j => j.Id != act.Joint),
             ActKind.Free or ActKind.Lay => map.Ties.All(t => t.Id != act.Tie),
             ActKind.Check => map.Checks.All(c => c.Id.Value != act.Target),
+            ActKind.SetAside => WayOf(act) is not { SetsAside: true },
+            ActKind.LiftOut => map.Parts.All(p => p.Id != act.Part)
+                || (
+                    act.Way is null
+                        ? map.Part(act.Part).Ways.Any(w => !w.SetsAside)
+                        : WayOf(act) is not { SetsAside: false }
+                ),
             _ => map.Parts.All(p => p.Id != act.Part),
         };
+
+    private PartWay? WayOf(Act act) =>
+        map.Parts.FirstOrDefault(p => p.Id == act.Part)?.Ways.FirstOrDefault(w => w.Id == act.Way);
 
     private string Name(PartId part) => Wording.The(map.Part(part).Name);
 
@@ -345,6 +470,8 @@ public sealed class Simulation(ServiceMap map)
                 return;
             }
 
+            // A part that can be set aside is, so what that keeps closed stays closed under power.
+            var kept = part.Ways.SelectMany(w => w.Keeps).ToHashSet();
             var moving = map.MovingWith(part.Id);
             bool Crosses(PartId a, PartId b) => moving.Contains(a) != moving.Contains(b);
             foreach (var f in map.Fasteners.Where(f => Crosses(f.Holds, f.Into) && found.Add(f)))
@@ -352,9 +479,19 @@ public sealed class Simulation(ServiceMap map)
                 Uncover(f.Under);
             }
 
-            foreach (var j in map.Joints.Where(j => Crosses(j.Between[0], j.Between[1]) && found.Add(j)))
+            foreach (
+                var j in map.Joints.Where(j =>
+                    Crosses(j.Between[0], j.Between[1]) && !kept.Contains(j.Id) && j.Id != map.Isolation && found.Add(j)
+                )
+            )
             {
                 Uncover(j.Under);
+                foreach (
+                    var rider in map.Parts.Where(p => moving.Contains(p.Id) && p.Ways.Any(w => w.Keeps.Contains(j.Id)))
+                )
+                {
+                    Remove(rider);
+                }
             }
 
             foreach (var t in map.Ties.Where(t => Crosses(t.Of, t.On) && found.Add(t)))
@@ -366,6 +503,8 @@ public sealed class Simulation(ServiceMap map)
             {
                 Uncover(map.Part(rider).BlockedBy.Where(b => !moving.Contains(b)));
             }
+
+            Uncover(part.Ways.SelectMany(w => w.Clears));
         }
     }
 }

@@ -16,6 +16,8 @@ public static class StandardTimes
 
     public const double ToolChange = 4;
 
+    public const double TurnOver = 6;
+
     /// <summary>Seconds an act takes with its tool already in hand.</summary>
     public static double Of(ServiceMap map, Act act)
     {
@@ -24,7 +26,7 @@ public static class StandardTimes
             case ActKind.Prepare:
                 return map.Preparations.First(p => p.Id == act.Target).Seconds;
             case ActKind.TurnOver:
-                return 6;
+                return TurnOver;
             case ActKind.Undo:
             case ActKind.Fasten:
                 var f = map.Fastener(act.Fastener);
@@ -37,18 +39,22 @@ public static class StandardTimes
             case ActKind.Reconnect:
                 return map.Joint(act.Joint).Kind.Handling().CloseSeconds;
             case ActKind.Free:
-                return 8;
+                return map.Tie(act.Tie).Kind == TieKind.Latch ? 3 : 8;
             case ActKind.Lay:
-                return 12;
+                return map.Tie(act.Tie).Kind == TieKind.Latch ? 3 : 12;
             case ActKind.LiftOut:
-                return map.Part(act.Part).Seconds ?? 10;
+            case ActKind.SetAside:
+                return Lifting(map, act);
             case ActKind.PutIn:
-                return 1.25 * (map.Part(act.Part).Seconds ?? 10);
+            case ActKind.PutBack:
+                return 1.25 * Lifting(map, act);
             case ActKind.ReadRemoved:
             case ActKind.ReadFitted:
                 return 20;
             case ActKind.CleanAndPaste:
                 return 60 + (45 * (map.Part(act.Part).Thermal?.Faces ?? 1));
+            case ActKind.BlowClean:
+                return 60;
             case ActKind.PowerTest:
                 return 60;
             case ActKind.Check:
@@ -56,5 +62,11 @@ public static class StandardTimes
             default:
                 throw new ArgumentOutOfRangeException(nameof(act));
         }
+    }
+
+    private static double Lifting(ServiceMap map, Act act)
+    {
+        var part = map.Part(act.Part);
+        return act.Way is { } way ? part.Ways.First(w => w.Id == way).Seconds : part.Seconds ?? 10;
     }
 }

@@ -2,128 +2,112 @@ using Zenrik.Core.ServiceMaps;
 
 namespace Zenrik.Core.Teardown;
 
-/// <summary>One set of acts that together make another act possible.</summary>
-public sealed record Way(IReadOnlyList<Act> Requires);
+/// <summary>What an act waits for: any one of some acts. Several in a row of requirements must all be met.</summary>
+public sealed record Requirement(IReadOnlyList<Act> AnyOf);
 
 /// <summary>
-/// What must be done before what, computed from a map: an AND/OR graph whose nodes are acts and whose choices are
-/// <see cref="Way"/>s. A map of today's format yields one way an act.
+/// What must be done before what, computed from a map: an AND/OR graph whose nodes are acts. An act waits for all of its
+/// <see cref="Requirement"/>s, each of which is met by any one of its acts.
 /// </summary>
 /// <remarks>
-/// The physics: lifting a part moves everything still mounted on it, so every screw, joint and tie between the moving
-/// group and the rest must be undone first, whichever member it belongs to. The safety rule: nothing inside is touched
-/// before isolation, save what has to be to get there.
+/// The physics: removing a part moves everything still mounted on it, so every screw, joint and tie between what moves
+/// and what stays must be undone first, unless it was kept when one end was set aside. A cover is out of the way when
+/// it, or something it rides on, has left. The safety rule: nothing inside is touched before isolation, save what has to
+/// be to get there.
 /// </remarks>
 public sealed class TeardownGraph
 {
-    private readonly Dictionary<Act, IReadOnlyList<Way>> ways;
+    private readonly Dictionary<Act, IReadOnlyList<Requirement>> requirements;
 
-    private TeardownGraph(ServiceMap map, Dictionary<Act, IReadOnlyList<Way>> ways, HashSet<Act> towardsIsolation)
+    private TeardownGraph(
+        ServiceMap map,
+        Dictionary<Act, IReadOnlyList<Requirement>> requirements,
+        IReadOnlySet<Act> towardsIsolation
+    )
     {
         Map = map;
-        this.ways = ways;
+        this.requirements = requirements;
         TowardsIsolation = towardsIsolation;
     }
 
     public ServiceMap Map { get; }
 
     /// <summary>Every act that takes something apart, in the order of the map.</summary>
-    public IEnumerable<Act> Acts => ways.Keys;
+    public IReadOnlyCollection<Act> Acts => requirements.Keys;
 
-    /// <summary>Acts that have to be done to reach the isolation joint, and isolation itself.</summary>
+    /// <summary>Acts done to reach the isolation joint, and isolation itself: all that is touched under power.</summary>
     public IReadOnlySet<Act> TowardsIsolation { get; }
 
-    /// <summary>The ways to make an act possible; empty for an act this map does not have.</summary>
-    public IReadOnlyList<Way> WaysTo(Act act) => ways.GetValueOrDefault(act) ?? [];
+    /// <summary>What an act waits for; empty for an act this map does not have.</summary>
+    public IReadOnlyList<Requirement> RequirementsOf(Act act) => requirements.GetValueOrDefault(act) ?? [];
+
+    /// <summary>The acts that lift a part out, one a way.</summary>
+    public static IReadOnlyList<Act> Lifting(Part part) =>
+        part.Ways.All(w => w.SetsAside)
+            ? [Act.LiftOut(part.Id)]
+            : [.. part.Ways.Where(w => !w.SetsAside).Select(w => Act.Remove(part.Id, w))];
+
+    /// <summary>The acts that take a part out of the way: lifted out, or set aside on its leads.</summary>
+    public static IReadOnlyList<Act> Removing(Part part) =>
+        [.. Lifting(part), .. part.Ways.Where(w => w.SetsAside).Select(w => Act.Remove(part.Id, w))];
 
     /// <summary>The act that opens a joint: isolation for the isolation joint.</summary>
     public static Act Opening(ServiceMap map, JointId joint) =>
         joint == map.Isolation ? Act.Isolate(joint) : Act.Open(joint);
 
+    /// <summary>True for an act on something outside: done before the machine is opened, whichever side is up.</summary>
+    public static bool IsOutside(ServiceMap map, Act act) =>
+        act.Kind switch
+        {
+            ActKind.LiftOut or ActKind.SetAside or ActKind.PutIn or ActKind.PutBack => map.Part(act.Part).Outside,
+            ActKind.Undo or ActKind.Fasten => map.Part(map.Fastener(act.Fastener).Holds).Outside,
+            ActKind.Open or ActKind.Isolate or ActKind.Close or ActKind.Reconnect => map.Joint(act.Joint)
+                .Between.Any(p => map.Part(p).Outside),
+            ActKind.Free or ActKind.Lay => map.Part(map.Tie(act.Tie).Of).Outside,
+            _ => false,
+        };
+
     /// <summary>Derives the graph of a map whose ids resolve.</summary>
     public static TeardownGraph Of(ServiceMap map)
     {
-        var requires = new Dictionary<Act, List<Act>>();
-        foreach (var f in map.Fasteners)
-        {
-            requires[Act.Undo(f.Id)] = Lifted(f.Under);
-        }
-
-        foreach (var j in map.Joints)
-        {
-            requires[Opening(map, j.Id)] = [.. Lifted(j.Under), .. BeforeTheSlot(map, j)];
-        }
-
-        foreach (var t in map.Ties)
-        {
-            requires[Act.Free(t.Id)] = Lifted(t.Under);
-        }
-
-        foreach (var p in map.Parts.Where(p => !p.Fixed))
-        {
-            var moving = map.MovingWith(p.Id);
-            bool Leaves(PartId a, PartId b) => moving.Contains(a) != moving.Contains(b);
-            requires[Act.LiftOut(p.Id)] =
-            [
-                .. map.Fasteners.Where(f => Leaves(f.Holds, f.Into)).Select(f => Act.Undo(f.Id)),
-                .. map.Joints.Where(j => Leaves(j.Between[0], j.Between[1])).Select(j => Opening(map, j.Id)),
-                .. map.Ties.Where(t => Leaves(t.Of, t.On)).Select(t => Act.Free(t.Id)),
-                .. map
-                    .Parts.Where(m => moving.Contains(m.Id))
-                    .SelectMany(m => m.BlockedBy)
-                    .Where(b => !moving.Contains(b))
-                    .Distinct()
-                    .Select(Act.LiftOut),
-            ];
-        }
-
+        var physics = Physics(map, towardsIsolation: false);
         var isolate = Act.Isolate(map.Isolation);
-        var towards = Ancestors(isolate, requires);
-        towards.Add(isolate);
-        var outside = map.Parts.Where(p => p.Outside).Select(p => p.Id).ToHashSet();
-        foreach (var (act, needed) in requires)
+        var towards = QuickestWayTo(map, isolate);
+        var plugged = map.Part(map.Joint(map.Isolation).Between[0]);
+        // An external battery is taken off altogether, not just slid off its contacts.
+        var isolated = new Requirement(plugged.Outside ? Lifting(plugged) : [isolate]);
+        return new TeardownGraph(
+            map,
+            physics.ToDictionary(
+                p => p.Key,
+                IReadOnlyList<Requirement> (p) =>
+                    towards.Contains(p.Key) || IsOutside(map, p.Key) ? p.Value : [isolated, .. p.Value]
+            ),
+            towards
+        );
+    }
+
+    /// <summary>Acts nothing can make possible, each with the requirement that stops it; empty for a workable map.</summary>
+    public IReadOnlyList<(Act Act, Requirement Never)> Impossible()
+    {
+        var possible = new HashSet<Act>();
+        for (var grown = true; grown; )
         {
-            if (!towards.Contains(act) && !IsOutside(act))
+            grown = false;
+            foreach (var act in Acts.Where(a => !possible.Contains(a)))
             {
-                needed.Insert(0, isolate);
+                if (RequirementsOf(act).All(r => r.AnyOf.Any(possible.Contains)))
+                {
+                    grown |= possible.Add(act);
+                }
             }
         }
 
-        return new TeardownGraph(
-            map,
-            requires.ToDictionary(r => r.Key, IReadOnlyList<Way> (r) => [new Way([.. r.Value.Distinct()])]),
-            towards
-        );
-
-        List<Act> Lifted(IReadOnlyList<PartId> covers) => [.. covers.Select(Act.LiftOut)];
-
-        bool IsOutside(Act act) =>
-            act.Kind switch
-            {
-                ActKind.LiftOut => outside.Contains(act.Part),
-                ActKind.Undo => outside.Contains(map.Fastener(act.Fastener).Holds),
-                _ => false,
-            };
-    }
-
-    /// <summary>
-    /// A card leaves its slot last: its screws hold it down (physics), and its other leads are easier to open while it
-    /// lies flat (common practice, no published source).
-    /// </summary>
-    private static IEnumerable<Act> BeforeTheSlot(ServiceMap map, Joint slot)
-    {
-        if (!slot.Kind.IsSlot())
-        {
-            return [];
-        }
-
-        var card = slot.Card(map);
-        return map
-            .Fasteners.Where(f => f.Holds == card)
-            .Select(f => Act.Undo(f.Id))
-            .Concat(
-                map.Joints.Where(j => j.Between.Contains(card) && !j.Kind.IsSlot()).Select(j => Opening(map, j.Id))
-            );
+        return
+        [
+            .. Acts.Where(a => !possible.Contains(a))
+                .Select(a => (a, RequirementsOf(a).First(r => !r.AnyOf.Any(possible.Contains)))),
+        ];
     }
 
     /// <summary>
@@ -132,28 +116,33 @@ public sealed class TeardownGraph
     /// </summary>
     public IReadOnlyList<IReadOnlyList<Act>> Circles()
     {
+        var stuck = Impossible().Select(i => i.Act).ToHashSet();
+        var waitsFor = stuck.ToDictionary(
+            a => a,
+            a => RequirementsOf(a).Where(r => r.AnyOf.All(stuck.Contains)).SelectMany(r => r.AnyOf).ToList()
+        );
         var circles = new List<IReadOnlyList<Act>>();
         var knotted = new HashSet<Act>();
-        foreach (var act in Acts.Where(a => !knotted.Contains(a)))
+        foreach (var act in Acts.Where(a => stuck.Contains(a) && !knotted.Contains(a)))
         {
-            if (ShortestCircle(act) is { } circle)
+            if (ShortestCircle(act, waitsFor) is { } circle)
             {
                 circles.Add(circle);
-                var reachable = Reachable(act);
-                knotted.UnionWith(reachable.Where(a => Reachable(a).Contains(act)));
+                knotted.UnionWith(circle);
+                knotted.UnionWith(Waiting(act, waitsFor).Where(a => Waiting(a, waitsFor).Contains(act)));
             }
         }
 
         return circles;
     }
 
-    private List<Act>? ShortestCircle(Act start)
+    private List<Act>? ShortestCircle(Act start, Dictionary<Act, List<Act>> waitsFor)
     {
         var cameFrom = new Dictionary<Act, Act>();
         var waiting = new Queue<Act>([start]);
         while (waiting.TryDequeue(out var act))
         {
-            foreach (var needed in WaysTo(act).SelectMany(w => w.Requires))
+            foreach (var needed in waitsFor[act])
             {
                 if (needed == start)
                 {
@@ -185,24 +174,195 @@ public sealed class TeardownGraph
         return [.. circle[at..], .. circle[..at], first];
     }
 
-    private HashSet<Act> Reachable(Act from) =>
-        Ancestors(from, ways.ToDictionary(w => w.Key, w => w.Value.SelectMany(way => way.Requires).ToList()));
-
-    private static HashSet<Act> Ancestors(Act of, Dictionary<Act, List<Act>> requires)
+    private static HashSet<Act> Waiting(Act from, Dictionary<Act, List<Act>> waitsFor)
     {
         var found = new HashSet<Act>();
-        var waiting = new Stack<Act>([of]);
+        var waiting = new Stack<Act>([from]);
         while (waiting.TryPop(out var act))
         {
-            foreach (var needed in requires.GetValueOrDefault(act) ?? [])
+            foreach (var needed in waitsFor[act].Where(found.Add))
             {
-                if (found.Add(needed))
-                {
-                    waiting.Push(needed);
-                }
+                waiting.Push(needed);
             }
         }
 
         return found;
+    }
+
+    private static Dictionary<Act, IReadOnlyList<Requirement>> Physics(ServiceMap map, bool towardsIsolation)
+    {
+        var parts = map.Parts.ToDictionary(p => p.Id);
+        var graph = new Dictionary<Act, IReadOnlyList<Requirement>>();
+        foreach (var f in map.Fasteners)
+        {
+            graph[Act.Undo(f.Id)] = Uncovered(f.Under, f.Holds);
+        }
+
+        foreach (var j in map.Joints)
+        {
+            graph[Opening(map, j.Id)] =
+            [
+                .. Uncovered(j.Under, j.Socket)
+                    .Select(r => new Requirement([.. r.AnyOf, .. SettingAsideOn(j).Except(r.AnyOf)])),
+                .. BeforeTheSlot(map, j),
+            ];
+        }
+
+        foreach (var t in map.Ties)
+        {
+            graph[Act.Free(t.Id)] = Uncovered(t.Under, t.On);
+        }
+
+        foreach (var p in map.Parts.Where(p => !p.Fixed))
+        {
+            var moving = map.MovingWith(p.Id);
+            bool Leaves(PartId a, PartId b) => moving.Contains(a) != moving.Contains(b);
+            List<Requirement> always =
+            [
+                .. map.Fasteners.Where(f => Leaves(f.Holds, f.Into)).Select(f => Only(Act.Undo(f.Id))),
+                .. map.Ties.Where(t => Leaves(t.Of, t.On)).Select(t => Only(Act.Free(t.Id))),
+                .. Uncovered(
+                    [
+                        .. map
+                            .Parts.Where(m => moving.Contains(m.Id))
+                            .SelectMany(m => m.BlockedBy)
+                            .Where(b => !moving.Contains(b))
+                            .Distinct(),
+                    ],
+                    p.Id
+                ),
+            ];
+            var joints = map.Joints.Where(j => Leaves(j.Between[0], j.Between[1])).ToList();
+            // Once it lies aside, only the joints that keep it are still in the way of lifting it out.
+            Act[] aside = [.. p.Ways.Where(w => w.SetsAside).Select(w => Act.Remove(p.Id, w))];
+            foreach (var act in Removing(p))
+            {
+                var way = p.Ways.FirstOrDefault(w => w.Id == act.Way);
+                IEnumerable<Requirement> inPlace = [.. always, .. Uncovered(way?.Clears ?? [], p.Id)];
+                graph[act] =
+                [
+                    .. joints.Where(j => way?.Keeps.Contains(j.Id) != true).Select(j => Parted(j, p.Id)),
+                    .. act.Kind == ActKind.LiftOut
+                        ? inPlace.Select(r => new Requirement([.. r.AnyOf, .. aside]))
+                        : inPlace,
+                ];
+            }
+        }
+
+        return graph;
+
+        static Requirement Only(Act act) => new([act]);
+
+        // On the way to isolation a part that can be set aside is, so that its leads stay closed under power.
+        IReadOnlyList<Act> OutOfTheWay(Part part)
+        {
+            var aside = part.Ways.Where(w => w.SetsAside).Select(w => Act.Remove(part.Id, w)).ToList();
+            return !towardsIsolation || aside.Count == 0 ? Removing(part) : aside;
+        }
+
+        // Each cover is gone, or what it rides on is, or what it covers has left on a carrier of its own.
+        List<Requirement> Uncovered(IReadOnlyList<PartId> covers, PartId at)
+        {
+            var below = WithCarriers(at).ToList();
+            return
+            [
+                .. covers.Select(cover =>
+                {
+                    var above = WithCarriers(cover).ToList();
+                    var apart = above.Except(below).Concat(below.Skip(1).Except(above));
+                    return new Requirement([
+                        .. (towardsIsolation ? [cover] : apart.Prepend(cover).Distinct())
+                            .Where(c => c == cover || !parts[c].Fixed)
+                            .SelectMany(c => OutOfTheWay(parts[c])),
+                    ]);
+                }),
+            ];
+        }
+
+        // Open, or kept by something that was set aside on it before its carrier leaves.
+        Requirement Parted(Joint joint, PartId leaving)
+        {
+            var moving = map.MovingWith(leaving);
+            return new([
+                Opening(map, joint.Id),
+                .. joint
+                    .Between.Where(moving.Contains)
+                    .SelectMany(WithCarriers)
+                    .Where(c => c != leaving && moving.Contains(c))
+                    .SelectMany(c =>
+                        parts[c].Ways.Where(w => w.Keeps.Contains(joint.Id)).Select(w => Act.Remove(c, w))
+                    ),
+            ]);
+        }
+
+        // Set aside on this joint, the part brings its socket out from under every cover.
+        IEnumerable<Act> SettingAsideOn(Joint joint) =>
+            towardsIsolation
+                ? []
+                : parts[joint.Socket]
+                    .Ways.Where(w => w.Keeps.Contains(joint.Id))
+                    .Select(w => Act.Remove(joint.Socket, w));
+
+        IEnumerable<PartId> WithCarriers(PartId part)
+        {
+            for (PartId? at = part; at is { } id; at = parts[id].MountedOn)
+            {
+                yield return id;
+            }
+        }
+    }
+
+    /// <summary>
+    /// A card leaves its slot last: its screws hold it down (physics), and its leads are easier to open while it lies
+    /// flat (common practice, no published source), unless it may be set aside on them.
+    /// </summary>
+    private static IEnumerable<Requirement> BeforeTheSlot(ServiceMap map, Joint slot)
+    {
+        if (slot.Kind == JointKind.SlideContacts)
+        {
+            return HeldOn(map, slot).Select(a => new Requirement([a]));
+        }
+
+        if (!slot.Kind.IsSlot())
+        {
+            return [];
+        }
+
+        var card = slot.Card(map);
+        var screws = map.Fasteners.Where(f => f.Holds == card).Select(f => Act.Undo(f.Id));
+        var leads = map.Part(card).Ways.Any(w => w.SetsAside)
+            ? []
+            : map.Joints.Where(j => j.Between.Contains(card) && !j.Kind.IsSlot()).Select(j => Opening(map, j.Id));
+        return screws.Concat(leads).Select(a => new Requirement([a]));
+    }
+
+    /// <summary>Contacts slide apart only with the whole part, so what holds that goes first.</summary>
+    private static IEnumerable<Act> HeldOn(ServiceMap map, Joint contacts)
+    {
+        var sliding = contacts.Between[0];
+        while (map.Part(sliding).MountedOn is { } carrier && !map.MovingWith(carrier).Contains(contacts.Socket))
+        {
+            sliding = carrier;
+        }
+
+        var moving = map.MovingWith(sliding);
+        return map
+            .Fasteners.Where(f => moving.Contains(f.Holds) != moving.Contains(f.Into))
+            .Select(f => Act.Undo(f.Id))
+            .Concat(map.Ties.Where(t => moving.Contains(t.Of) && !moving.Contains(t.On)).Select(t => Act.Free(t.Id)));
+    }
+
+    /// <summary>
+    /// The acts of the quickest way to isolation, every cover taken off by itself. Fixed for a model, whatever the goal:
+    /// what is touched under power is always the same and as little as can be. Every act where there is no way at all.
+    /// </summary>
+    private static HashSet<Act> QuickestWayTo(ServiceMap map, Act isolate)
+    {
+        var network = new ChoiceNetwork(Physics(map, towardsIsolation: true));
+        var way = new WaySearch(
+            network,
+            [.. network.Acts.Select(a => HandlingTime.Of(map, a, ActTimes.Standard))]
+        ).Cheapest([new Requirement([isolate])]);
+        return way is null ? [.. network.Acts] : [.. way.Select(i => network.Acts[i])];
     }
 }

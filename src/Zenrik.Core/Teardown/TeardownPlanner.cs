@@ -1,3 +1,4 @@
+using Zenrik.Core.HouseRules;
 using Zenrik.Core.ServiceMaps;
 
 namespace Zenrik.Core.Teardown;
@@ -10,26 +11,30 @@ public static class TeardownPlanner
     /// <summary>Plans the merged goals.</summary>
     /// <param name="map">The map of the unit, optional parts resolved (<see cref="ServiceMap.For"/>).</param>
     /// <param name="goals">At least one. Goals the map does not know are refused by name.</param>
-    public static Outcome<Plan> Plan(ServiceMap map, IReadOnlyList<Goal> goals)
+    /// <param name="basis">House rules and times; null: defaults.</param>
+    public static Outcome<Plan> Plan(ServiceMap map, IReadOnlyList<Goal> goals, Basis? basis = null)
     {
-        if (goals.Count == 0)
+        basis ??= Basis.Default;
+        map = Under(map, basis.Practice);
+        if (!TeardownProblem.Of(map, goals, basis).Try(out var problem, out var refusal))
         {
-            return new Refusal(RefusalReason.Invalid, "A plan needs at least one goal: a part or an assembly.");
+            return refusal;
         }
 
-        foreach (var goal in goals)
+        var network = problem.Network;
+        var way = new WaySearch(
+            network,
+            [.. network.Acts.Select(problem.Milliseconds)],
+            chosen => Sequencer.Bound(problem, chosen.Members.Select(i => network.Acts[i])),
+            chosen => new Sequencer(problem, chosen.Members).Cost()
+        ).Cheapest(problem.Goals);
+        if (way is null)
         {
-            if (Unknown(map, goal) is { } refusal)
-            {
-                return refusal;
-            }
+            return new Refusal(RefusalReason.Conflict, "Nothing on this map makes that possible.");
         }
 
-        var graph = TeardownGraph.Of(map);
-        var needed = Closure(graph, [.. goals.SelectMany(map.PartsOut).Distinct().Select(Act.LiftOut)]);
         var replaced = map.Replaced(goals).Select(a => a.Part).ToHashSet();
-        var taken = Sequencer.Order(graph, needed);
-
+        var taken = new Sequencer(problem, way).Order();
         List<Act> acts = [.. map.Preparations.Select(Act.Prepare)];
         foreach (var act in taken)
         {
@@ -40,19 +45,46 @@ public static class TeardownPlanner
             }
         }
 
-        acts.AddRange(WayBack(map, taken, replaced));
+        acts.AddRange(ToClean(map, taken, basis.Practice).Select(Act.BlowClean));
+        acts.AddRange(WayBack(map, taken, replaced, basis.Practice));
         acts.AddRange(CloseOut(map, taken, goals));
-        return Restore(map, goals, acts);
+        return Restore(map, goals, acts, basis);
+    }
+
+    /// <summary>
+    /// The map as a house with these rules works by it: acts its rules leave out are gone, and ways it does not take.
+    /// </summary>
+    public static ServiceMap Under(ServiceMap map, HousePractice practice)
+    {
+        if (practice.Of(RuleBook.FirmwareBatteryOff) == FirmwareBatteryOff.NotNeeded)
+        {
+            map = map with { Preparations = [.. map.Preparations.Where(p => !p.FirmwareBatteryOff)] };
+        }
+
+        if (practice.Of(RuleBook.AntennaLeads) == AntennaLeads.UnsnapAlways)
+        {
+            bool KeepsLeads(PartWay way) => way.Keeps.Any(j => map.Joint(j).Kind == JointKind.CoaxSnap);
+            map = map with
+            {
+                Parts = [.. map.Parts.Select(p => p with { Ways = [.. p.Ways.Where(w => !KeepsLeads(w))] })],
+            };
+        }
+
+        return map;
     }
 
     /// <summary>A plan from its stored acts.</summary>
+    /// <param name="map">The map the plan was made from.</param>
+    /// <param name="goals">The goals it was made for.</param>
+    /// <param name="acts">Its acts.</param>
+    /// <param name="basis">The house rules it was made under, and times as they are known now; null: defaults.</param>
     /// <exception cref="InvalidOperationException">An act names something the map does not have.</exception>
-    public static Plan Restore(ServiceMap map, IReadOnlyList<Goal> goals, IReadOnlyList<Act> acts)
+    public static Plan Restore(ServiceMap map, IReadOnlyList<Goal> goals, IReadOnlyList<Act> acts, Basis? basis = null)
     {
-        var graph = TeardownGraph.Of(map);
+        basis ??= Basis.Default;
+        map = Under(map, basis.Practice);
         var replaced = map.Replaced(goals).Select(a => a.Part).ToHashSet();
-        var wanted = goals.SelectMany(map.PartsOut).Select(Act.LiftOut).ToHashSet();
-        var reasons = Reasons(graph, wanted, [.. acts]);
+        var reasons = new PlanReasons(TeardownGraph.Of(map), [.. goals.SelectMany(map.Needs)], acts, basis.Practice);
         var steps = new List<PlanStep>(acts.Count);
         var inHand = Tool.Fingers;
         var (stage, up) = (Stage.Out, Side.Deck);
@@ -64,7 +96,7 @@ public static class TeardownPlanner
                 up = up == Side.Base ? Side.Deck : Side.Base;
             }
 
-            var tool = ToolFor(map, act);
+            var tool = ActTools.For(map, act, basis.Practice);
             var change = tool != Tool.Fingers && tool != inHand;
             inHand = tool == Tool.Fingers ? inHand : tool;
             steps.Add(
@@ -73,42 +105,48 @@ public static class TeardownPlanner
                     stage,
                     act,
                     tool,
-                    Sequencer.SideOf(map, act) is null ? null : up,
-                    StandardTimes.Of(map, act) + (change ? StandardTimes.ToolChange : 0),
+                    ActTools.SideUp(map, act) is null ? null : up,
+                    basis.Times.Seconds(map, act) + (change ? StandardTimes.ToolChange : 0),
                     act.Kind == ActKind.TurnOver
                         ? Wording.Turning(up)
                         : Wording.Title(map, act, act.Kind == ActKind.PutIn && replaced.Contains(act.Part)),
-                    Wording.How(map, act),
-                    CautionsOf(map, act),
-                    WhyOf(act, reasons)
+                    Wording.How(map, act, basis.Practice),
+                    CautionsOf(map, act, basis.Practice),
+                    reasons.Why(act),
+                    stage == Stage.Out ? reasons.Here(steps.Count) : ""
                 )
             );
         }
 
-        return new Plan(map, goals, steps);
+        return new Plan(map, goals, steps, basis);
     }
 
-    /// <summary>Everything that must be done for the targets, by following what each act requires.</summary>
-    private static HashSet<Act> Closure(TeardownGraph graph, IReadOnlyList<Act> targets)
+    /// <summary>Parts that gather dust and are reached, where the house cleans while inside.</summary>
+    private static IEnumerable<PartId> ToClean(ServiceMap map, IReadOnlyList<Act> taken, HousePractice practice)
     {
-        var needed = new HashSet<Act>();
-        var waiting = new Stack<Act>(targets);
-        while (waiting.TryPop(out var act))
+        if (practice.Of(RuleBook.Cleaning) == Cleaning.WhenAsked || !taken.Any(a => a.Kind == ActKind.Isolate))
         {
-            if (needed.Add(act))
-            {
-                foreach (var before in graph.WaysTo(act).SelectMany(w => w.Requires))
-                {
-                    waiting.Push(before);
-                }
-            }
+            return [];
         }
 
-        return needed;
+        var gone = taken
+            .Where(a => a.Kind is ActKind.LiftOut or ActKind.SetAside)
+            .SelectMany(a => map.MovingWith(a.Part))
+            .ToHashSet();
+        return map
+            .Parts.Where(p =>
+                p.Dusty && (gone.Contains(p.Id) || (p.BlockedBy.Count > 0 && p.BlockedBy.All(gone.Contains)))
+            )
+            .Select(p => p.Id);
     }
 
     /// <summary>The reverse of the way out, with the acts that only putting together needs.</summary>
-    private static IEnumerable<Act> WayBack(ServiceMap map, IReadOnlyList<Act> taken, HashSet<PartId> replaced)
+    private static IEnumerable<Act> WayBack(
+        ServiceMap map,
+        IReadOnlyList<Act> taken,
+        HashSet<PartId> replaced,
+        HousePractice practice
+    )
     {
         foreach (var act in taken.Reverse())
         {
@@ -126,11 +164,15 @@ public static class TeardownPlanner
             }
 
             yield return act.Reverse!.Value;
-            if (act.Kind == ActKind.Isolate)
+            if (act.Kind == ActKind.Isolate && practice.Of(RuleBook.PowerTest) == PowerTest.BeforeCover)
             {
-                // Before the cover goes on: a joint that is not seated is then two minutes' work, not twenty.
                 yield return Act.PowerTest;
             }
+        }
+
+        if (taken.Any(a => a.Kind == ActKind.Isolate) && practice.Of(RuleBook.PowerTest) == PowerTest.AfterCover)
+        {
+            yield return Act.PowerTest;
         }
     }
 
@@ -149,26 +191,25 @@ public static class TeardownPlanner
         act.Kind switch
         {
             ActKind.Check => Stage.CloseOut,
-            ActKind.TurnOver => before,
-            >= ActKind.PutIn and not ActKind.ReadRemoved => Stage.Back,
+            ActKind.PutIn
+            or ActKind.PutBack
+            or ActKind.Lay
+            or ActKind.Close
+            or ActKind.Fasten
+            or ActKind.Reconnect
+            or ActKind.ReadFitted
+            or ActKind.CleanAndPaste
+            or ActKind.PowerTest => Stage.Back,
             _ => before,
         };
 
-    internal static Tool ToolFor(ServiceMap map, Act act) =>
-        act.Kind switch
-        {
-            ActKind.Undo or ActKind.Fasten => Tools.For(map.Fastener(act.Fastener).Screw.Drive),
-            ActKind.Open or ActKind.Isolate => map.Joint(act.Joint).Kind.Handling().Tool,
-            ActKind.LiftOut => map.Part(act.Part).Tool ?? Tool.Fingers,
-            _ => Tool.Fingers,
-        };
-
-    private static IReadOnlyList<Caution> CautionsOf(ServiceMap map, Act act) =>
+    private static IReadOnlyList<Caution> CautionsOf(ServiceMap map, Act act, HousePractice practice) =>
         act.Kind switch
         {
             ActKind.Undo => map.Fastener(act.Fastener).Cautions,
+            ActKind.Fasten when map.Fastener(act.Fastener).NearMagnet => [Magnet(practice)],
             ActKind.Open or ActKind.Isolate => map.Joint(act.Joint).Cautions,
-            ActKind.LiftOut => map.Part(act.Part).Cautions,
+            ActKind.LiftOut or ActKind.SetAside => map.Part(act.Part).Cautions,
             ActKind.CleanAndPaste =>
             [
                 new Caution
@@ -177,60 +218,27 @@ public static class TeardownPlanner
                     Text = "Isopropyl alcohol burns: ventilate, no flame, no hot tools. Site rules come first.",
                 },
             ],
+            ActKind.BlowClean =>
+            [
+                new Caution
+                {
+                    Severity = Severity.Note,
+                    Text = "Hold the blades still while blowing: spun by air they make current and wear.",
+                },
+            ],
             _ => [],
         };
 
-    /// <summary>For every needed act the one it makes possible on the shortest chain to a goal.</summary>
-    private static Dictionary<Act, Act> Reasons(TeardownGraph graph, HashSet<Act> wanted, HashSet<Act> planned)
-    {
-        var reasons = new Dictionary<Act, Act>();
-        var waiting = new Queue<Act>(graph.Acts.Where(wanted.Contains));
-        var seen = wanted.ToHashSet();
-        while (waiting.TryDequeue(out var act))
+    private static Caution Magnet(HousePractice practice) =>
+        new()
         {
-            foreach (var before in graph.WaysTo(act).SelectMany(w => w.Requires))
-            {
-                if (planned.Contains(before) && seen.Add(before))
-                {
-                    reasons[before] = act;
-                    waiting.Enqueue(before);
-                }
-            }
-        }
-
-        return reasons;
-    }
-
-    private static List<Act> WhyOf(Act act, Dictionary<Act, Act> reasons)
-    {
-        var chain = new List<Act>();
-        for (var at = act; reasons.TryGetValue(at, out var next); at = next)
-        {
-            chain.Add(next);
-        }
-
-        return chain;
-    }
-
-    private static Refusal? Unknown(ServiceMap map, Goal goal)
-    {
-        switch (goal)
-        {
-            case Goal.LiftOut { Part: var id } when map.Parts.All(p => p.Id != id || p.Fixed):
-                return new Refusal(
-                    RefusalReason.NotFound,
-                    $"The {map.Model.Name} has no part \"{id}\" that comes out."
-                );
-            case Goal.Replace { Assembly: var id } when map.Assemblies.All(a => a.Id != id):
-                return new Refusal(
-                    RefusalReason.NotFound,
-                    $"Nothing called \"{id}\" can be ordered for the {map.Model.Name}; "
-                        + $"it has {string.Join(", ", map.Assemblies.Select(a => a.Name))}."
-                );
-            case Goal.Replace { Assembly: var id } when map.Parts.All(p => p.Id != map.Assembly(id).Part):
-                return new Refusal(RefusalReason.NotFound, $"This unit has no {map.Assembly(id).Name} fitted.");
-            default:
-                return null;
-        }
-    }
+            Severity = Severity.Warning,
+            Text =
+                "A magnet beside the hole steals the screw. "
+                + (
+                    practice.Of(RuleBook.MagneticDriver) == MagneticDriver.Wanted
+                        ? "Hold it on the magnetic driver and slide in askew."
+                        : "Start it in its plastic holder first, then slide in askew."
+                ),
+        };
 }

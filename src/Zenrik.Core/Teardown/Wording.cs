@@ -1,4 +1,5 @@
 using System.Globalization;
+using Zenrik.Core.HouseRules;
 using Zenrik.Core.ServiceMaps;
 
 namespace Zenrik.Core.Teardown;
@@ -33,7 +34,9 @@ public static class Wording
             case ActKind.TurnOver:
                 return "Turn the machine over";
             case ActKind.Isolate:
-                return $"Isolate: open {The(map.Joint(act.Joint).Name)}";
+                return map.Joint(act.Joint).Kind == JointKind.SlideContacts
+                    ? $"Isolate: slide apart {The(map.Joint(act.Joint).Name)}"
+                    : $"Isolate: open {The(map.Joint(act.Joint).Name)}";
             case ActKind.Reconnect:
                 return $"Reconnect: close {The(map.Joint(act.Joint).Name)}";
             case ActKind.Undo:
@@ -48,8 +51,12 @@ public static class Wording
                 return $"Free {The(map.Tie(act.Tie).Name)}";
             case ActKind.Lay:
                 return $"Lay back {The(map.Tie(act.Tie).Name)}";
+            case ActKind.SetAside:
+                return $"Set aside {The(map.Part(act.Part).Name)}, {WayOf(map, act)!.Name}";
+            case ActKind.PutBack:
+                return $"Put back {The(map.Part(act.Part).Name)}";
             case ActKind.LiftOut:
-                return $"Lift out {The(map.Part(act.Part).Name)}";
+                return $"Lift out {The(map.Part(act.Part).Name)}" + (WayOf(map, act) is { } way ? $", {way.Name}" : "");
             case ActKind.PutIn:
                 return exchanged
                     ? $"Put in the new {map.Part(act.Part).Name}"
@@ -60,8 +67,10 @@ public static class Wording
                 return $"Read the number of the new {map.Part(act.Part).Name}";
             case ActKind.CleanAndPaste:
                 return $"Clean and paste {The(map.Part(act.Part).Name)}";
+            case ActKind.BlowClean:
+                return $"Blow {The(map.Part(act.Part).Name)} clean";
             case ActKind.PowerTest:
-                return "Power on with the cover off";
+                return "Power on";
             case ActKind.Check:
                 return map.Check(CheckId.Of(act.Target)).Title;
             default:
@@ -73,7 +82,7 @@ public static class Wording
     public static string Turning(Side up) => up == Side.Base ? "Turn the machine base up" : "Turn the machine deck up";
 
     /// <summary>How the act is done.</summary>
-    public static string How(ServiceMap map, Act act)
+    public static string How(ServiceMap map, Act act, HousePractice practice)
     {
         switch (act.Kind)
         {
@@ -82,7 +91,7 @@ public static class Wording
             case ActKind.TurnOver:
                 return "Lid closed, on the mat, hinge edge away from you.";
             case ActKind.Undo:
-                return Undoing(map, map.Fastener(act.Fastener));
+                return Undoing(map, map.Fastener(act.Fastener), practice);
             case ActKind.Fasten:
                 return Fastening(map.Fastener(act.Fastener));
             case ActKind.Open:
@@ -100,6 +109,7 @@ public static class Wording
                     {
                         TieKind.Tape => "Peel the tape back and keep it clean: it goes on again.",
                         TieKind.Hook => "Unhook the cable.",
+                        TieKind.Latch => "Slide the latch open and hold it.",
                         _ => "Lift the cable out of its channel.",
                     },
                     tie.Note
@@ -111,14 +121,19 @@ public static class Wording
                     {
                         TieKind.Tape => "Press the tape down over the cable where it was.",
                         TieKind.Hook => "Hook the cable in.",
+                        TieKind.Latch => "Slide the latch home until it clicks.",
                         _ => "Press the cable into its channel, nowhere above the edge.",
                     },
                     laid.Note
                 );
+            case ActKind.SetAside:
             case ActKind.LiftOut:
-                return Sentences(map.Part(act.Part).Lift);
+                return Sentences(WayOf(map, act)?.Lift ?? map.Part(act.Part).Lift);
+            case ActKind.PutBack:
             case ActKind.PutIn:
-                return Sentences(map.Part(act.Part).Refit ?? "The reverse of how it came out.");
+                return Sentences(
+                    WayOf(map, act)?.Refit ?? map.Part(act.Part).Refit ?? "The reverse of how it came out."
+                );
             case ActKind.ReadRemoved:
                 return Sentences(
                     $"Printed {map.Part(act.Part).Label?.Where ?? "on its label"}. Type or scan exactly what is printed"
@@ -127,11 +142,20 @@ public static class Wording
                 return "On the part itself, not on its bag. Type or scan exactly what is printed.";
             case ActKind.CleanAndPaste:
                 return Sentences(
-                    "Wipe both faces with isopropyl alcohol, then no fingers on them. A little new paste on each die",
-                    map.Part(act.Part).Thermal?.Pads == true ? "Leave the pads undisturbed" : null
+                    "Wipe both faces with isopropyl alcohol, then no fingers on them",
+                    practice.Of(RuleBook.Paste) == PasteSpread.Thin
+                        ? "A thin even layer of new paste on each die"
+                        : "A small dot of new paste in the middle of each die",
+                    map.Part(act.Part).Thermal?.Pads != true ? null
+                        : practice.Of(RuleBook.Pads) == HeatsinkPads.Leave ? "Leave the pads undisturbed"
+                        : "New pads of the right thickness where the old ones lay"
                 );
+            case ActKind.BlowClean:
+                return "Short bursts, from the blades outwards; the heatsink's edge too.";
             case ActKind.PowerTest:
-                return "Charger in, power on: the logo shows. Then off again and the charger out.";
+                return practice.Of(RuleBook.PowerTest) == PowerTest.BeforeCover
+                    ? "Before anything more is closed: charger in, power on, the logo shows. Then off again and the charger out."
+                    : "Charger in, power on: the logo shows.";
             case ActKind.Check:
                 return map.Check(CheckId.Of(act.Target)).How ?? "";
             default:
@@ -150,15 +174,28 @@ public static class Wording
     private static string Screws(FastenerGroup f, string verb) =>
         f.Count == 1 ? $"{verb} the {f.Name} screw" : $"{verb} the {Count(f.Count)} {f.Name} screws";
 
-    private static string Undoing(ServiceMap map, FastenerGroup f) =>
+    private static PartWay? WayOf(ServiceMap map, Act act) =>
+        act.Way is { } way ? map.Part(act.Part).Ways.First(w => w.Id == way) : null;
+
+    private static string Undoing(ServiceMap map, FastenerGroup f, HousePractice practice) =>
         Sentences(
             f.Numbered
                 ? $"In reverse of the printed order: {string.Join(" ", Enumerable.Range(1, f.Count).Reverse())}, half a turn each, then all the way"
                 : null,
             f.Captive ? $"Captive: they stay in {The(map.Part(f.Holds).Name)}" : f.Screw.Size,
             f.Recessed ? "The heads sit deep, look into every hole" : null,
+            f.Tight && practice.Of(RuleBook.TightCrossHead) == TightCrossHead.SlottedOut
+                ? "They sit tight: a slotted driver that fills one slot exactly"
+                : null,
+            string.Join(
+                " ",
+                map.Decoys.Where(d => d.Kind == DecoyKind.Screw && d.On == f.Holds)
+                    .Select(d => $"{Upper(d.Name)}: {d.Why}.")
+            ),
             f.Note
         );
+
+    private static string Upper(string name) => char.ToUpperInvariant(name[0]) + name[1..];
 
     private static string Fastening(FastenerGroup f) =>
         Sentences(

@@ -2,11 +2,13 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
+using Zenrik.Core.HouseRules;
 using Zenrik.Core.Parts;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.ServiceMaps;
+using Zenrik.Workshop.Teardown;
 
 namespace Zenrik.Workshop.BenchLedger;
 
@@ -24,7 +26,7 @@ public sealed record BenchView(
 );
 
 /// <summary>Reads bench sessions by replaying their lines.</summary>
-public sealed class BenchOf(WorkshopDb db, ServiceMapShelf maps, IMemoryCache cache)
+public sealed class BenchOf(WorkshopDb db, ServiceMapShelf maps, LearnedTimes times, IMemoryCache cache)
 {
     /// <summary>The session of a repair by its number.</summary>
     public async Task<Outcome<BenchView>> Run(long repairNumber, CancellationToken stop = default)
@@ -79,7 +81,10 @@ public sealed class BenchOf(WorkshopDb db, ServiceMapShelf maps, IMemoryCache ca
         );
     }
 
-    /// <remarks>A session's acts, map revision and goals never change, so any instance may keep what follows from them.</remarks>
+    /// <remarks>
+    /// A session's acts, map revision, house rules and goals never change, so any instance may keep what follows from
+    /// them; its minutes are those known when it was first read.
+    /// </remarks>
     private async Task<(ServiceMap Model, Plan Plan)> PlanOf(
         BenchSession session,
         Repair repair,
@@ -94,7 +99,8 @@ public sealed class BenchOf(WorkshopDb db, ServiceMapShelf maps, IMemoryCache ca
 
         var model = await maps.Get(session.ModelCode, session.MapRevision, stop);
         var unit = model.For(session.FittedParts.Select(PartId.Of).ToHashSet());
-        var plan = TeardownPlanner.Restore(unit, repair.Goals, [.. session.Acts.Select(Act.Parse)]);
+        var basis = new Basis(HousePractice.Read(session.Practice), await times.Of(session.ModelCode, stop));
+        var plan = TeardownPlanner.Restore(unit, repair.Goals, [.. session.Acts.Select(Act.Parse)], basis);
         return cache.Set(key, (model, plan), TimeSpan.FromHours(1));
     }
 

@@ -21,6 +21,9 @@ public sealed class BenchSession
     /// <summary>Optional parts this unit has, as ids of the map.</summary>
     public required string[] FittedParts { get; init; }
 
+    /// <summary>The house rules it was planned under, where they depart from the defaults: "rule=school".</summary>
+    public required string[] Practice { get; init; }
+
     /// <summary>The plan, each act as "kind:target".</summary>
     public required string[] Acts { get; init; }
 

@@ -6,11 +6,12 @@ using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Stock;
+using Zenrik.Workshop.Teardown;
 
 namespace Zenrik.Workshop.BenchLedger;
 
 /// <summary>Takes a repair to the bench: fixes its plan and promises the consumables it will use up.</summary>
-public sealed class StartSession(WorkshopDb db, PassportOf passports, TimeProvider clock)
+public sealed class StartSession(WorkshopDb db, PassportOf passports, PlanFor plans, TimeProvider clock)
 {
     /// <returns>The repair's code. Starting a session that has begun leads to it.</returns>
     public async Task<Outcome<string>> Run(long repairNumber, Actor by, CancellationToken stop = default)
@@ -33,7 +34,7 @@ public sealed class StartSession(WorkshopDb db, PassportOf passports, TimeProvid
         }
 
         var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
-        if (!TeardownPlanner.Plan(passport.Fitted!, repair.Goals).Try(out var plan, out var unplannable))
+        if (!(await plans.Of(passport.Fitted!, repair.Goals, stop)).Try(out var plan, out var unplannable))
         {
             return unplannable;
         }
@@ -73,6 +74,7 @@ public sealed class StartSession(WorkshopDb db, PassportOf passports, TimeProvid
                 ModelCode = plan.Map.Model.Code,
                 MapRevision = plan.Map.Revision,
                 FittedParts = [.. plan.Map.Parts.Where(p => p.Optional).Select(p => p.Id.Value)],
+                Practice = [.. plan.Basis.Practice.Departures],
                 Acts = [.. plan.Acts.Select(a => a.ToString())],
                 StartedAt = clock.GetUtcNow(),
                 StartedById = by.Id,

@@ -9,11 +9,13 @@ using Zenrik.Core.Stock;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.HouseRules;
 using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.ServiceMaps;
 using Zenrik.Workshop.Stock;
+using Zenrik.Workshop.Teardown;
 using Model = Zenrik.Workshop.ServiceMaps.Model;
 
 namespace Zenrik.Workshop.Demo;
@@ -28,6 +30,7 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, IMem
     public const string Password = "harbour-workshop";
 
     private const int Seed = 417;
+    private const string Sandpiper = "sandpiper-14";
 
     /// <summary>Sign-in name, shown name, role.</summary>
     public static IReadOnlyList<(string SignIn, string Name, string Role)> People { get; } =
@@ -95,9 +98,13 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, IMem
         ("TW-1C2B-92032", "coin cell CR2032 on a wire", null, "coin-cell", 2, "B-05"),
     ];
 
+    private static readonly string[] ShelvesOfOthers = ["C-01", "C-02", "C-03", "C-11", "C-12", "C-13"];
+
     private readonly Random random = new(Seed);
+    private readonly List<ServiceMap> maps = [];
     private readonly Dictionary<string, CatalogueNumber> catalogue = new(StringComparer.Ordinal);
     private readonly Dictionary<string, Bin> bins = new(StringComparer.Ordinal);
+    private readonly Dictionary<(string Model, string Slot), string> inSlot = [];
     private readonly DemoClock clock = new(today.GetUtcNow());
 
     /// <summary>Fills an empty database.</summary>
@@ -164,6 +171,7 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, IMem
             var map =
                 ServiceMapReader.Read(file, json).Map
                 ?? throw new InvalidOperationException($"{file} does not pass its checks");
+            maps.Add(map);
             db.Models.Add(
                 new Model
                 {
@@ -172,36 +180,56 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, IMem
                     Maker = map.Model.Maker,
                 }
             );
+            if (map.Revision > 1)
+            {
+                AddRevision(BeforeTheHiddenScrew(map), 900);
+            }
+
+            AddRevision(map, map.Revision > 1 ? 200 : 900);
+        }
+
+        void AddRevision(ServiceMap map, int daysAgo) =>
             db.ServiceMapRevisions.Add(
                 new ServiceMapRevision
                 {
                     ModelCode = map.Model.Code,
                     Revision = map.Revision,
-                    Json = json,
-                    AcceptedAt = clock.Back(days: 900),
+                    Json = ServiceMapReader.Write(map),
+                    AcceptedAt = clock.Back(days: daysAgo),
                 }
             );
-        }
-
-        db.Models.Add(
-            new Model
-            {
-                Code = "thimble-11",
-                Name = "Thimble 11",
-                Maker = "Mossbrook",
-            }
-        );
     }
+
+    /// <summary>The first edition of the business laptop's map: nobody had met the ninth board screw yet.</summary>
+    private static ServiceMap BeforeTheHiddenScrew(ServiceMap map) =>
+        map with
+        {
+            Revision = 1,
+            Changed = null,
+            Fasteners = [.. map.Fasteners.Where(f => f.Id.Value != "board-hidden")],
+        };
 
     private void AddCatalogue()
     {
         foreach (var part in SandpiperParts)
         {
-            Know(part.Number, part.Name, "sandpiper-14", part.Slot, part.Type);
+            Know(part.Number, part.Name, Sandpiper, part.Slot, part.Type);
         }
 
-        Know("MB 2207-0118-C", "battery 42 Wh", "thimble-11", "battery", "TB42");
-        Know("MB 2207-0240-A", "keyboard deck", "thimble-11", "keyboard-deck", null);
+        foreach (var map in maps.Where(m => m.Model.Code != Sandpiper))
+        {
+            foreach (var part in map.Parts.Where(p => p.Slot is not null))
+            {
+                var number =
+                    map.Model.Maker == "Mossbrook"
+                        ? $"MB {random.Next(2100, 2300)}-{random.Next(100, 1000):0000}-{"ABC"[random.Next(3)]}"
+                        : Text("TW-#A#A-#####");
+                var type = part.Cells ? Text("BT##-A") : null;
+                Know(number, $"{part.Name}, {map.Model.Name}", map.Model.Code, part.Slot!, type);
+                inSlot[(map.Model.Code, part.Slot!)] = number;
+            }
+        }
+
         var paste = CatalogueNumber.Of(
             PartNumber.Read("HP-100").Value,
             "thermal paste, single sachets",
@@ -230,7 +258,7 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, IMem
         foreach (
             var (code, kind) in SandpiperParts
                 .Select(p => p.Bin)
-                .Append("C-11")
+                .Concat(ShelvesOfOthers)
                 .Append("B-07")
                 .Distinct()
                 .Select(code => (code, BinKind.Shelf))
@@ -257,9 +285,17 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, IMem
             }
         }
 
-        for (var i = 0; i < 3; i++)
+        foreach (var ((model, slot), number) in inSlot)
         {
-            await Receive("MB 2207-0118-C", "C-11", storekeeper, stop);
+            var map = maps.First(m => m.Model.Code == model);
+            if (map.Assemblies.Any(a => map.Part(a.Part).Slot == slot))
+            {
+                var bin = ShelvesOfOthers[maps.IndexOf(map) % ShelvesOfOthers.Length];
+                for (var i = random.Next(0, 3); i > 0; i--)
+                {
+                    await Receive(number, bin, storekeeper, stop);
+                }
+            }
         }
 
         db.Lots.Add(
@@ -295,32 +331,45 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, IMem
             .Range(1, 430)
             .Where(n => n != 417)
             .OrderBy(_ => random.Next())
-            .Take(39)
+            .Take(47)
             .Append(417)
             .Order();
-        var left = 12; // School Chromebooks.
+        string[] laptops =
+        [
+            Sandpiper,
+            "sandpiper-13-turn",
+            Sandpiper,
+            "grebe-15",
+            Sandpiper,
+            "cormorant-15",
+            Sandpiper,
+            "plover-12",
+            Sandpiper,
+            "coot-14",
+        ];
+        string[] chromebooks = ["thimble-11", "thimble-11-r", "thimble-10-k"];
         foreach (var (i, tag) in tags.Index())
         {
-            var laptop = tag == 417 || left == 0 || i % 3 != 1;
-            left -= laptop ? 0 : 1;
+            var school = tag != 417 && i % 4 == 1;
+            var code =
+                tag == 417 ? Sandpiper
+                : school ? chromebooks[i / 4 % 3]
+                : laptops[i * 7 % 10];
             var bought = DateOnly.FromDateTime(clock.Back(days: random.Next(300, 1400)).UtcDateTime);
             var unit = new Unit
             {
                 Id = new UnitId(Guid.CreateVersion7()),
                 Tag = string.Create(CultureInfo.InvariantCulture, $"SK-{tag:00000}"),
-                Serial = laptop ? Text("5T#A##A#") : Text("MX##AA####"),
-                ModelCode = laptop ? "sandpiper-14" : "thimble-11",
-                Site = tag == 417 ? "Ferry Office" : Pick(laptop ? Offices : Schools),
-                UserName = laptop ? Pick(Users) : null,
+                Serial = school ? Text("MX##AA####") : Text("5T#A##A#"),
+                ModelCode = code,
+                Site = tag == 417 ? "Ferry Office" : Pick(school ? Schools : Offices),
+                UserName = school ? null : Pick(Users),
                 BoughtOn = bought,
             };
             db.Units.Add(unit);
             await db.SaveChangesAsync(stop);
             var built = new Occasion(by, new DateTimeOffset(bought.AddDays(6), new TimeOnly(9, 30), TimeSpan.Zero));
-            var numbers = laptop
-                ? SandpiperParts.Where(p => p.Number != "TW-5R0Q-22011").Select(p => (p.Number, p.Slot))
-                : [("MB 2207-0118-C", "battery"), ("MB 2207-0240-A", "keyboard-deck")];
-            foreach (var (number, slot) in numbers)
+            foreach (var (number, slot) in BuiltWith(code))
             {
                 db.Movements.Add((await NewItem(number, stop)).MoveTo(unit.Id, slot, MovementReason.AsBuilt, built));
             }
@@ -329,25 +378,37 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, IMem
         await db.SaveChangesAsync(stop);
     }
 
+    /// <summary>What a new unit of a model holds, by slot.</summary>
+    private IEnumerable<(string Number, string Slot)> BuiltWith(string model) =>
+        model == Sandpiper
+            ? SandpiperParts.Where(p => p.Number != "TW-5R0Q-22011").Select(p => (p.Number, p.Slot))
+            : maps.First(m => m.Model.Code == model)
+                .Plain()
+                .Parts.Where(p => p.Slot is not null)
+                .Select(p => (inSlot[(model, p.Slot!)], p.Slot!));
+
     private async Task AddRepairs(CancellationToken stop)
     {
         var (mara, aled, ines) = (await ActorOf("mara"), await ActorOf("aled"), await ActorOf("ines"));
         var tags = await db
-            .Units.Where(u => u.ModelCode == "sandpiper-14" && u.Tag != "SK-00417")
+            .Units.Where(u => u.ModelCode == Sandpiper && u.Tag != "SK-00417")
             .OrderBy(u => u.Tag)
             .Select(u => u.Tag)
             .ToListAsync(stop);
 
-        await Repair(tags[3], ("battery", "battery worn"), "Holds an hour since the summer.", 41, null, aled, 1000);
-        await Repair(tags[8], ("keyboard", "liquid in the keyboard"), "Tea. Dried for two days.", 26, null, ines, 1000);
-        await Repair(tags[11], ("fan", "fan noisy"), null, 12, null, mara, 1000);
+        await Repair(tags[0], ("battery", "battery worn"), "Holds an hour since the summer.", 41, null, aled, 1000);
+        await Repair(tags[1], ("keyboard", "liquid in the keyboard"), "Tea. Dried for two days.", 26, null, ines, 1000);
+        await Repair(tags[2], ("fan", "fan noisy"), null, 12, null, mara, 1000);
 
-        await Repair(tags[14], ("board", "no sign of life"), "No light on either charger.", 2, 1, aled, 24);
+        await Repair(tags[3], ("board", "no sign of life"), "No light on either charger.", 2, 1, aled, 24);
 
-        await Repair(tags[5], ("battery", "does not hold charge"), null, 3, 0, ines, 0);
-        await Repair(tags[17], ("drive-a", "drive too small"), "Archive scans.", 1, 2, mara, 0);
-        await Repair(tags[20], ("keyboard", "keys dead"), "Bottom row.", 1, 3, ines, -1);
-        await Repair(tags[22], ("touchpad", "pointer dead"), "Dead in the firmware screens too.", 6, 4, aled, -1);
+        await Repair(tags[4], ("battery", "does not hold charge"), null, 3, 0, ines, 0);
+        await Repair(tags[5], ("drive-a", "drive too small"), "Archive scans.", 1, 2, mara, 0);
+        await Repair(tags[6], ("keyboard", "keys dead"), "Bottom row.", 1, 3, ines, -1);
+        await Repair(tags[7], ("touchpad", "pointer dead"), "Dead in the firmware screens too.", 6, 4, aled, -1);
+
+        var deck = await db.Units.Where(u => u.ModelCode == "thimble-11-r").OrderBy(u => u.Tag).FirstAsync(stop);
+        await Repair(deck.Tag, ("deck", "keys missing"), "Three keys, row two.", 1, 2, ines, -1);
 
         async Task Repair(
             string tag,
@@ -361,14 +422,16 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, IMem
         {
             db.ChangeTracker.Clear();
             clock.Now = clock.Back(days: daysAgo, hour: 9 + (daysAgo % 6));
-            var maps = new ServiceMapShelf(db, cache);
-            var passports = new PassportOf(db, maps);
-            var benches = new BenchOf(db, maps, cache);
+            var shelf = new ServiceMapShelf(db, cache);
+            var passports = new PassportOf(db, shelf);
+            var times = new LearnedTimes(db, cache);
+            var plans = new PlanFor(new HouseRulesOf(db), times);
+            var benches = new BenchOf(db, shelf, times, cache);
             var promised = promisedIn is { } days
                 ? DateOnly.FromDateTime(today.GetUtcNow().UtcDateTime).AddDays(days)
                 : (DateOnly?)null;
             var code = (
-                await new OpenRepair(db, passports, clock).Run(
+                await new OpenRepair(db, passports, plans, clock).Run(
                     tag,
                     [new Complaint(what.Assembly, what.Fault)],
                     note,
@@ -384,7 +447,7 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, IMem
             }
 
             var free = (
-                await new RepairOf(db, passports, benches).Candidates("sandpiper-14", what.Assembly, stop)
+                await new RepairOf(db, passports, plans, benches).Candidates(Sandpiper, what.Assembly, stop)
             ).First(c => c.PromisedTo is null);
             _ = (await new ChooseItem(db, benches, clock).Run(number, what.Assembly, free.Code, by, stop)).Value;
             if (acts == 0)
@@ -393,7 +456,7 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, IMem
             }
 
             clock.Now += TimeSpan.FromMinutes(20);
-            _ = (await new StartSession(db, passports, clock).Run(number, by, stop)).Value;
+            _ = (await new StartSession(db, passports, plans, clock).Run(number, by, stop)).Value;
             await Work(number, by, acts, benches, stop);
             if (acts >= 1000)
             {

@@ -77,7 +77,7 @@ public sealed class PassportOf(WorkshopDb db, ServiceMapShelf maps)
         return new Passport(
             unit,
             map,
-            map?.For(FittedParts(map, items)),
+            map is null ? null : MapOf(map, items),
             [
                 .. slots.Select(s =>
                 {
@@ -99,11 +99,7 @@ public sealed class PassportOf(WorkshopDb db, ServiceMapShelf maps)
         );
     }
 
-    /// <summary>The optional parts a unit has: those whose slot holds an item.</summary>
-    internal static HashSet<PartId> FittedParts(ServiceMap map, IReadOnlyList<Item> inUnit) =>
-        [
-            .. map
-                .Parts.Where(p => p.Optional && p.Slot is not null && inUnit.Any(i => i.Slot == p.Slot))
-                .Select(p => p.Id),
-        ];
+    /// <summary>The map of the unit these items are in.</summary>
+    internal static ServiceMap MapOf(ServiceMap map, IEnumerable<Item> inUnit) =>
+        map.For(map.FittedWhen(inUnit.Select(i => i.Slot!).ToHashSet()));
 }

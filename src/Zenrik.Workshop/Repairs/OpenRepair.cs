@@ -6,6 +6,7 @@ using Zenrik.Core.Stock;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
+using Zenrik.Workshop.Teardown;
 
 namespace Zenrik.Workshop.Repairs;
 
@@ -13,7 +14,7 @@ namespace Zenrik.Workshop.Repairs;
 public sealed record Complaint(string Assembly, string Fault);
 
 /// <summary>Takes a unit in for a repair.</summary>
-public sealed class OpenRepair(WorkshopDb db, PassportOf passports, TimeProvider clock)
+public sealed class OpenRepair(WorkshopDb db, PassportOf passports, PlanFor plans, TimeProvider clock)
 {
     /// <returns>The new repair's code.</returns>
     public async Task<Outcome<string>> Run(
@@ -74,7 +75,7 @@ public sealed class OpenRepair(WorkshopDb db, PassportOf passports, TimeProvider
                 );
             }
 
-            if (TeardownPlanner.Plan(map, [new Goal.Replace(assembly.Id)]).Refusal is { } unplannable)
+            if ((await plans.Of(map, [new Goal.Replace(assembly.Id)], stop)).Refusal is { } unplannable)
             {
                 return unplannable;
             }

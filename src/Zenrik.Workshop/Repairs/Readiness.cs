@@ -32,6 +32,7 @@ public static class Consumables
         kind switch
         {
             Consumable.ThermalPaste => "thermal paste",
+            Consumable.ThermalPads => "thermal pads",
             _ => throw new ArgumentOutOfRangeException(nameof(kind)),
         };
 

@@ -6,6 +6,7 @@ using Zenrik.Core.Teardown;
 using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Stock;
+using Zenrik.Workshop.Teardown;
 
 namespace Zenrik.Workshop.Repairs;
 
@@ -40,7 +41,7 @@ public sealed record RepairView(
 }
 
 /// <summary>Reads a repair with everything its page decides on.</summary>
-public sealed class RepairOf(WorkshopDb db, PassportOf passports, BenchOf benches)
+public sealed class RepairOf(WorkshopDb db, PassportOf passports, PlanFor plans, BenchOf benches)
 {
     public async Task<Outcome<RepairView>> Run(long number, CancellationToken stop = default)
     {
@@ -65,7 +66,7 @@ public sealed class RepairOf(WorkshopDb db, PassportOf passports, BenchOf benche
         var map =
             passport.Fitted
             ?? throw new InvalidOperationException($"{repair.Code} was opened for a model without a map");
-        var plan = bench?.Ledger.Brief.Plan ?? TeardownPlanner.Plan(map, repair.Goals).Value;
+        var plan = bench?.Ledger.Brief.Plan ?? (await plans.Of(map, repair.Goals, stop)).Value;
 
         var lines = new List<LineView>();
         foreach (var line in repair.Lines)

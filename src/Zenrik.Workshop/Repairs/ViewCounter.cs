@@ -5,6 +5,7 @@ using Zenrik.Core.Teardown;
 using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.ServiceMaps;
+using Zenrik.Workshop.Teardown;
 
 namespace Zenrik.Workshop.Repairs;
 
@@ -29,7 +30,7 @@ public sealed record CounterView(
 );
 
 /// <summary>Sorts open repairs by what can be done now, with a fixed number of queries however many there are.</summary>
-public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, BenchOf benches)
+public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, PlanFor plans, BenchOf benches)
 {
     public async Task<CounterView> Run(CancellationToken stop = default)
     {
@@ -84,8 +85,8 @@ public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, BenchOf ben
         foreach (var repair in open)
         {
             var map = (await maps.Newest(repair.Unit.ModelCode, stop))!;
-            var fitted = map.For(PassportOf.FittedParts(map, [.. inside.Where(i => i.UnitId == repair.UnitId)]));
-            var plan = TeardownPlanner.Plan(fitted, repair.Goals).Value;
+            var fitted = PassportOf.MapOf(map, inside.Where(i => i.UnitId == repair.UnitId));
+            var plan = (await plans.Of(fitted, repair.Goals, stop)).Value;
             var mine = promised.Where(p => repair.Lines.Exists(l => l.Id == p.LineId)).ToList();
             rows.Add(
                 new CounterRow(

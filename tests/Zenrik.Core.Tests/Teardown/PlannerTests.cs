@@ -37,34 +37,30 @@ public sealed class PlannerTests
 
     [Fact]
     public void No_act_of_the_way_out_can_be_dropped() =>
-        CasesOn(Maps.Generated.Select(Flat))
-            .Sample(
-                c =>
+        Cases.Sample(
+            c =>
+            {
+                var plan = TeardownPlanner.Plan(c.Map, c.Goals).Value;
+                var acts = plan.Acts.ToList();
+                // Isolation is there for safety: the simulator lets more be done under power than the planner
+                // ever does, and is content with an external battery that is slid off its contacts.
+                ActKind[] exempt = [ActKind.ReadRemoved, ActKind.BlowClean, ActKind.Isolate];
+                var battery = Act.LiftOut(c.Map.Joint(c.Map.Isolation).Between[0]);
+                foreach (
+                    var dropped in acts.Take(plan.OutCount)
+                        .Where(a => !exempt.Contains(a.Kind) && a with { Way = null } != battery)
+                )
                 {
-                    var plan = TeardownPlanner.Plan(c.Map, c.Goals).Value;
-                    var acts = plan.Acts.ToList();
-                    foreach (var dropped in acts.Take(plan.OutCount).Where(a => a.Kind != ActKind.ReadRemoved))
-                    {
-                        // Dropped with its counterpart, so that the way back is not what fails.
-                        var rest = acts.Where(a => a != dropped && a != dropped.Reverse).ToList();
-                        var goalDropped = c.Goals.Any(g => c.Map.PartsOut(g).Any(p => Act.LiftOut(p) == dropped));
-                        (goalDropped || Simulation.Check(c.Map, rest) is not null).ShouldBeTrue(
-                            $"{dropped} is idle in {string.Join(", ", acts)}"
-                        );
-                    }
-                },
-                iter: 300
-            );
-
-    /// <summary>
-    /// Nothing rides on anything: a rider that leaves with its carrier may get out from under a cover the plan has
-    /// already removed, which is then idle though not wrong.
-    /// </summary>
-    private static ServiceMap Flat(ServiceMap map) =>
-        map with
-        {
-            Parts = [.. map.Parts.Select(p => p with { MountedOn = null })],
-        };
+                    // Dropped with its counterpart, so that the way back is not what fails.
+                    var rest = acts.Where(a => a != dropped && a != dropped.Reverse).ToList();
+                    var goalDropped = c.Goals.SelectMany(c.Map.Needs).Any(need => need.AnyOf.Contains(dropped));
+                    (goalDropped || Simulation.Check(c.Map, rest) is not null).ShouldBeTrue(
+                        $"{dropped} is idle in {string.Join(", ", acts)}"
+                    );
+                }
+            },
+            iter: 300
+        );
 
     [Fact]
     public void The_way_back_is_the_way_out_reversed_but_for_closing_acts() =>
@@ -129,7 +125,7 @@ public sealed class PlannerTests
     public void The_battery_of_the_business_laptop_comes_out_in_the_order_of_the_trade()
     {
         // Common practice, no published source: SIM tray before the cover, plug before the pack, speaker wire freed
-        // before the battery lifts, number read once it is out, power tried before the cover goes on.
+        // before the battery lifts, number read once it is out, dust blown out while inside, power tried before the cover goes on.
         var acts = PlanFor(Maps.Sandpiper, "battery").Acts.Select(a => a.ToString()).ToList();
         acts.ShouldBe([
             "prepare:shut-down",
@@ -143,6 +139,7 @@ public sealed class PlannerTests
             "undo:battery-screws",
             "lift-out:battery",
             "read-removed:battery",
+            "blow-clean:fan",
             "read-fitted:battery",
             "put-in:battery",
             "fasten:battery-screws",
@@ -166,7 +163,7 @@ public sealed class PlannerTests
         int At(string act) => acts.IndexOf(Act.Parse(act));
 
         At("lift-out:memory-bracket").ShouldBeLessThan(At("undo:board-hidden"));
-        At("undo:board-hidden").ShouldBeLessThan(At("lift-out:board"));
+        At("undo:board-hidden").ShouldBeLessThan(At("lift-out:board/heatsink-off"));
         plan.TransferList.Select(p => p.Id.Value)
             .ShouldBe(
                 [
@@ -193,7 +190,7 @@ public sealed class PlannerTests
     public void A_keyboard_lifts_the_board_with_heatsink_and_drive_left_on_it()
     {
         var plan = PlanFor(Maps.Sandpiper, "keyboard");
-        plan.Acts.ShouldContain(Act.Parse("lift-out:board"));
+        plan.Acts.ShouldContain(Act.Parse("lift-out:board/heatsink-on"));
         plan.Acts.ShouldNotContain(Act.Parse("lift-out:heatsink"));
         plan.Acts.ShouldNotContain(Act.Parse("lift-out:drive-a"));
         plan.Consumables.ShouldBeEmpty();

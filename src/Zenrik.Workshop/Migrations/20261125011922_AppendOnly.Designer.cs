@@ -12,7 +12,7 @@ using Zenrik.Workshop;
 namespace Zenrik.Workshop.Migrations
 {
     [DbContext(typeof(WorkshopDb))]
-    [Migration("20261124052033_AppendOnly")]
+    [Migration("20261125011922_AppendOnly")]
     partial class AppendOnly
     {
         /// <inheritdoc />
@@ -308,6 +308,11 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("character varying(40)")
                         .HasColumnName("model_code");
 
+                    b.PrimitiveCollection<string[]>("Practice")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("practice");
+
                     b.Property<Guid>("RepairId")
                         .HasColumnType("uuid")
                         .HasColumnName("repair_id");
@@ -422,6 +427,36 @@ namespace Zenrik.Workshop.Migrations
                     b.ToTable("units", (string)null);
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.HouseRules.HouseChoice", b =>
+                {
+                    b.Property<string>("RuleId")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("rule_id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("SchoolId")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("school_id");
+
+                    b.HasKey("RuleId")
+                        .HasName("pk_house_choices");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_house_choices_by_id");
+
+                    b.ToTable("house_choices", (string)null);
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Parts.CatalogueFit", b =>
                 {
                     b.Property<Guid>("NumberId")
@@ -495,6 +530,49 @@ namespace Zenrik.Workshop.Migrations
                     NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex(new[] { "Number" }, "ix_catalogue_numbers_number_trigrams"), new[] { "gist_trgm_ops" });
 
                     b.ToTable("catalogue_numbers", (string)null);
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.People.ApiToken", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<byte[]>("Hash")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("hash");
+
+                    b.Property<DateTimeOffset>("MadeAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("made_at");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("name");
+
+                    b.Property<Guid>("OwnerId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("owner_id");
+
+                    b.Property<DateTimeOffset?>("RevokedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("revoked_at");
+
+                    b.HasKey("Id")
+                        .HasName("pk_api_tokens");
+
+                    b.HasIndex("Hash")
+                        .IsUnique()
+                        .HasDatabaseName("ix_api_tokens_hash");
+
+                    b.HasIndex("OwnerId")
+                        .HasDatabaseName("ix_api_tokens_owner_id");
+
+                    b.ToTable("api_tokens", (string)null);
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.People.Technician", b =>
@@ -1217,6 +1295,18 @@ namespace Zenrik.Workshop.Migrations
                     b.Navigation("Model");
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.HouseRules.HouseChoice", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.People.Technician", "By")
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_house_choices_users_by_id");
+
+                    b.Navigation("By");
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Parts.CatalogueFit", b =>
                 {
                     b.HasOne("Zenrik.Workshop.ServiceMaps.Model", null)
@@ -1232,6 +1322,18 @@ namespace Zenrik.Workshop.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_catalogue_fits_catalogue_numbers_number_id");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.People.ApiToken", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.People.Technician", "Owner")
+                        .WithMany()
+                        .HasForeignKey("OwnerId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_api_tokens_users_owner_id");
+
+                    b.Navigation("Owner");
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.Repairs.Repair", b =>

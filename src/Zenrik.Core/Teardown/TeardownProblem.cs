@@ -1,0 +1,127 @@
+using Zenrik.Core.HouseRules;
+using Zenrik.Core.ServiceMaps;
+
+namespace Zenrik.Core.Teardown;
+
+/// <summary>
+/// The question a plan answers, as mathematics: choose a set of acts that meets every goal and every requirement of the
+/// acts in it, and an order in which each requirement is met before it is needed, so that the time of the acts, of
+/// changing tools and of turning the machine over, out and back, is least.
+/// </summary>
+/// <remarks>
+/// Acts on the outside come before all others. Time out and back: an act costs <see cref="Milliseconds"/>; picking up a
+/// tool that is not in hand costs <see cref="ToolChangeMs"/>, on the way out for <see cref="ToolOut"/> and, in reverse
+/// order, on the way back for <see cref="ToolBack"/>, which begins with the tool the way out ended with; each turning
+/// over is paid twice. The machine lies deck up at first. Reading, cleaning, testing and checking cost the same whatever
+/// way is chosen and are left out.
+/// </remarks>
+public sealed class TeardownProblem
+{
+    public const long ToolChangeMs = (long)(StandardTimes.ToolChange * 1000);
+
+    /// <summary>One turn out and the one that undoes it on the way back.</summary>
+    public const long TurnOverMs = (long)(2 * StandardTimes.TurnOver * 1000);
+
+    private readonly Dictionary<Act, IReadOnlyList<Requirement>> requirements;
+
+    private TeardownProblem(TeardownGraph graph, IReadOnlyList<Goal> goals, Basis basis)
+    {
+        Graph = graph;
+        Basis = basis;
+        Goals = [.. goals.SelectMany(graph.Map.Needs)];
+        requirements = graph.Acts.ToDictionary(a => a, graph.RequirementsOf);
+        Network = new ChoiceNetwork(requirements);
+        if (TakeRidersOffFirst(goals))
+        {
+            Network = new ChoiceNetwork(requirements);
+        }
+    }
+
+    public TeardownGraph Graph { get; }
+
+    /// <summary>House rules and times.</summary>
+    public Basis Basis { get; }
+
+    /// <summary>Each must be met by one of its acts.</summary>
+    public IReadOnlyList<Requirement> Goals { get; }
+
+    public IReadOnlyCollection<Act> Acts => requirements.Keys;
+
+    internal ChoiceNetwork Network { get; }
+
+    public IReadOnlyList<Requirement> RequirementsOf(Act act) => requirements[act];
+
+    /// <summary>States the question; goals the map does not know are refused by name.</summary>
+    public static Outcome<TeardownProblem> Of(ServiceMap map, IReadOnlyList<Goal> goals, Basis basis)
+    {
+        if (goals.Count == 0)
+        {
+            return new Refusal(RefusalReason.Invalid, "A plan needs at least one goal: a part or an assembly.");
+        }
+
+        foreach (var goal in goals)
+        {
+            if (GoalCheck.Refuse(map, goal) is { } refusal)
+            {
+                return refusal;
+            }
+        }
+
+        return new TeardownProblem(TeardownGraph.Of(map), [.. goals, .. Also(map, basis.Practice)], basis);
+    }
+
+    /// <summary>The act out, what undoes it, and new paste where it breaks a heat path.</summary>
+    public long Milliseconds(Act act) => HandlingTime.Of(Graph.Map, act, Basis.Times);
+
+    public Tool ToolOut(Act act) => ActTools.For(Graph.Map, act, Basis.Practice);
+
+    /// <summary>The tool of the act's reverse.</summary>
+    public Tool ToolBack(Act act) =>
+        act.Reverse is { } back ? ActTools.For(Graph.Map, back, Basis.Practice) : Tool.Fingers;
+
+    /// <summary>The side that must face up; null when it does not matter.</summary>
+    public Side? SideUp(Act act) => ActTools.SideUp(Graph.Map, act);
+
+    public bool IsOutside(Act act) => TeardownGraph.IsOutside(Graph.Map, act);
+
+    /// <summary>What the house wants out whatever the job.</summary>
+    private static IEnumerable<Goal> Also(ServiceMap map, HousePractice practice) =>
+        practice.Of(RuleBook.Battery) == BatteryOut.Always
+            ? map.Parts.Where(p => p.Cells && !p.Fixed).Select(p => new Goal.LiftOut(p.Id))
+            : [];
+
+    /// <summary>
+    /// What moves over comes off its old carrier while that is still held in the machine, unless it can only be freed
+    /// once the carrier is out. Common practice, no published source.
+    /// </summary>
+    private bool TakeRidersOffFirst(IReadOnlyList<Goal> goals)
+    {
+        var map = Graph.Map;
+        var changed = false;
+        foreach (var rider in map.Replaced(goals).SelectMany(map.TransferList).Distinct())
+        {
+            for (
+                var on = rider.MountedOn;
+                on is { } carrier && !map.Part(carrier).Fixed;
+                on = map.Part(carrier).MountedOn
+            )
+            {
+                foreach (var lift in TeardownGraph.Removing(map.Part(carrier)))
+                {
+                    var index = Network.IndexOf(lift);
+                    var free = TeardownGraph
+                        .Removing(rider)
+                        .Where(a => !Network.Necessary[Network.IndexOf(a)][index])
+                        .ToList();
+                    if (free.Count > 0)
+                    {
+                        requirements[lift] = [.. requirements[lift], new Requirement(free)];
+                        changed = true;
+                    }
+                }
+            }
+        }
+
+        return changed;
+    }
+}

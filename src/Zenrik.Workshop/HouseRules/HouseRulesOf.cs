@@ -1,0 +1,21 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core.HouseRules;
+
+namespace Zenrik.Workshop.HouseRules;
+
+/// <summary>Reads the workshop's practice.</summary>
+public sealed class HouseRulesOf(WorkshopDb db)
+{
+    private HousePractice? read;
+
+    /// <summary>What is in force. Read once a request; rules or schools this program no longer knows count as default.</summary>
+    public async Task<HousePractice> Run(CancellationToken stop = default) =>
+        read ??= (await Decided(stop)).Aggregate(
+            HousePractice.Default,
+            (practice, c) => practice.With(c.RuleId, c.SchoolId).Try(out var changed, out _) ? changed : practice
+        );
+
+    /// <summary>The decisions with who made them and when.</summary>
+    public async Task<IReadOnlyList<HouseChoice>> Decided(CancellationToken stop = default) =>
+        await db.HouseChoices.AsNoTracking().Include(c => c.By).ToListAsync(stop);
+}

@@ -1,0 +1,32 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.HouseRules;
+using Zenrik.Workshop.People;
+
+namespace Zenrik.Workshop.HouseRules;
+
+/// <summary>Decides a house rule. Plans made from now on follow it; sessions on the bench keep the rules they began with.</summary>
+public sealed class SetHouseRule(WorkshopDb db, TimeProvider clock)
+{
+    /// <returns>What is now in force, as a sentence. Deciding the same twice changes nothing.</returns>
+    public async Task<Outcome<string>> Run(string ruleId, string schoolId, Actor by, CancellationToken stop = default)
+    {
+        if (HousePractice.Default.With(ruleId, schoolId).Refusal is { } unknown)
+        {
+            return unknown;
+        }
+
+        var now = clock.GetUtcNow();
+        // One statement: two leads deciding at once leave one decision, not an error.
+        await db.Database.ExecuteSqlAsync(
+            $"""
+            INSERT INTO house_choices (rule_id, school_id, at, by_id) VALUES ({ruleId}, {schoolId}, {now}, {by.Id})
+            ON CONFLICT (rule_id) DO UPDATE SET school_id = EXCLUDED.school_id, at = EXCLUDED.at, by_id = EXCLUDED.by_id
+            WHERE house_choices.school_id <> EXCLUDED.school_id
+            """,
+            stop
+        );
+        var rule = RuleBook.Find(ruleId)!;
+        return $"From now on: {rule.Find(schoolId)!.Name}.";
+    }
+}

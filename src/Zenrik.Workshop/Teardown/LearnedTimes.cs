@@ -1,0 +1,51 @@
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Caching.Memory;
+using Zenrik.Core.BenchLedger;
+using Zenrik.Core.Teardown;
+using Zenrik.Workshop.Repairs;
+
+namespace Zenrik.Workshop.Teardown;
+
+/// <summary>How long acts took on a model, from the sessions of its closed repairs.</summary>
+/// <remarks>Kept in memory under the newest closed repair: another one closed gives another key.</remarks>
+public sealed class LearnedTimes(WorkshopDb db, IMemoryCache cache)
+{
+    /// <summary>The newest sessions that count; a fleet's older ones say little about today's hands.</summary>
+    private const int Sessions = 200;
+
+    public async Task<ActTimes> Of(string modelCode, CancellationToken stop = default)
+    {
+        var closed = db
+            .Repairs.AsNoTracking()
+            .Where(r => r.State == RepairState.Closed && r.Unit.ModelCode == modelCode);
+        var newest = await closed.MaxAsync(r => r.ClosedAt, stop);
+        if (newest is null)
+        {
+            return ActTimes.Standard;
+        }
+
+        var key = (nameof(LearnedTimes), modelCode, newest);
+        if (cache.TryGetValue(key, out ActTimes? known))
+        {
+            return known!;
+        }
+
+        var ids = closed.OrderByDescending(r => r.ClosedAt).Select(r => r.Id).Take(Sessions);
+        var sessions = await db
+            .BenchSessions.AsNoTracking()
+            .Include(s => s.Entries.OrderBy(e => e.Sequence))
+            .Where(s => ids.Contains(s.RepairId))
+            .AsSplitQuery()
+            .ToListAsync(stop);
+        var times = ActTimes.From(
+            sessions.SelectMany(s =>
+                ActDurations.Of(
+                    s.Acts.Select(Act.Parse).ToList(),
+                    s.StartedAt,
+                    s.Entries.Select(e => (e.ToEntry(), e.At))
+                )
+            )
+        );
+        return cache.Set(key, times, TimeSpan.FromHours(12));
+    }
+}
