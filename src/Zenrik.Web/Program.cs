@@ -9,6 +9,7 @@ var connection =
 builder.Services.AddWorkshop(connection);
 builder.Services.AddSignIn();
 builder.Services.AddRooms();
+builder.Services.AddApi();
 builder.Services.AddHealthChecks().AddNpgSql(connection, tags: ["ready"]);
 
 var app = builder.Build();
@@ -24,6 +25,7 @@ app.UseRouting();
 app.UseAuthorization();
 app.MapStaticAssets().AllowAnonymous();
 app.MapHealth();
+app.MapApi();
 app.MapRazorPages();
 await app.RunAsync();
 return 0;

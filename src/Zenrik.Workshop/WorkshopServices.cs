@@ -40,6 +40,7 @@ public static class WorkshopServices
             .AddEntityFrameworkStores<WorkshopDb>();
 
         services.AddScoped<ServiceMapShelf>();
+        services.AddScoped<ViewMaps>();
         services.AddScoped<HouseRulesOf>();
         services.AddScoped<SetHouseRule>();
         services.AddScoped<LearnedTimes>();

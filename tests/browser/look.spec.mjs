@@ -16,11 +16,18 @@ const pages = {
   number: "/stores/numbers/TW-5R0Q-22011",
   item: "/stores/items/IT-00001",
   "unknown code": "/scan?code=XX-1",
+  Maps: "/maps",
+  map: "/maps/sandpiper-13-turn?goal=replace:deck&failed=touchpad&step=30",
+  House: "/house",
 };
 
 for (const scheme of ["light", "dark"]) {
   test(`every page passes axe, ${scheme}`, async ({ page, workshop }) => {
-    const withoutMap = workshop.sql("SELECT tag FROM units WHERE model_code = 'thimble-11' ORDER BY tag LIMIT 1");
+    workshop.sql("INSERT INTO models (code, name, maker) VALUES ('wren-12', 'Wren 12', 'Tarnwell') ON CONFLICT DO NOTHING");
+    const withoutMap = workshop.sql(
+      `INSERT INTO units (id, tag, serial, model_code, site, bought_on)
+       VALUES (gen_random_uuid(), 'SK-0900${scheme.length}', '5TW${scheme}', 'wren-12', 'Ferry Office', '2024-01-01') RETURNING tag`,
+    );
     await page.emulateMedia({ colorScheme: scheme, reducedMotion: "reduce" });
     await page.goto(`${workshop.url}/sign-in`);
     const check = async (name) => {

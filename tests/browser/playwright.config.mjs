@@ -3,7 +3,13 @@ import { defineConfig } from "@playwright/test";
 export default defineConfig({
   testDir: ".",
   globalSetup: "./support/template.mjs",
-  workers: 1, // One test stops the database for a while.
+  workers: 2,
+  fullyParallel: true,
+  // The second project stops the database for a while, so it comes after everything else.
+  projects: [
+    { name: "rooms", testIgnore: "outage.spec.mjs" },
+    { name: "outage", testMatch: "outage.spec.mjs", dependencies: ["rooms"] },
+  ],
   timeout: 120_000,
   expect: { timeout: 10_000 },
   forbidOnly: true,

@@ -68,7 +68,7 @@ test("a worn battery, from the scan line to the history", async ({ page, worksho
   await scan(page, await expectedNumber(page)); // The scanner's way: the scan line feeds the act.
   await expect(act(page)).toHaveText("Put in the new battery");
 
-  await workUntil(page, /Power on with the cover off/);
+  await workUntil(page, /^Power on/);
   await workUntil(page);
   expect(await step(page)).toBeNull();
   await page.getByRole("button", { name: "Close the repair" }).click();

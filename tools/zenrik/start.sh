@@ -55,7 +55,7 @@ start() {
   run_web --urls "http://127.0.0.1:$port" 9>&- &
   pid=$!
   echo "$pid" >"$state/web.pid"
-  for _ in $(seq 100); do
+  for _ in $(seq 300); do
     kill -0 "$pid" 2>/dev/null || break
     if ! port_is_free "$port"; then
       say "Zenrik is at http://127.0.0.1:$port   (Ctrl-C stops it, the database too)"

@@ -125,7 +125,9 @@ public sealed record MachineView(
         var off = away.ToHashSet();
         var gone = off.SelectMany(p => unit.MovingWith(p, off)).ToHashSet();
         var things = new List<DrawnThing>();
-        foreach (var p in model.Parts.Where(p => p.Shape is not null))
+        // The choice of a variant that this unit does not have lies where another does.
+        var elsewhere = model.Variants.SelectMany(v => v.Choices).SelectMany(c => c.Parts).Except(present).ToHashSet();
+        foreach (var p in model.Parts.Where(p => p.Shape is not null && !elsewhere.Contains(p.Id)))
         {
             var mark =
                 !present.Contains(p.Id) ? Mark.Absent
@@ -248,7 +250,7 @@ public sealed record MachineView(
     /// </summary>
     private static List<LaidPart> LayOut(ServiceMap map, MachineMoment moment, double top, double width)
     {
-        var parts = moment.PartsAside.Concat(moment.PartsOut).Distinct();
+        var parts = moment.PartsOut.Concat(moment.PartsAside).Distinct();
         var laid = new List<LaidPart>();
         var (x, y, row) = (0.0, top, 0.0);
         foreach (var part in parts.Select(map.Part).Where(p => p.Shape is not null))

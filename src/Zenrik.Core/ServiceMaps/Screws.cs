@@ -78,6 +78,28 @@ public static class MetricThreads
             _ => throw new ArgumentOutOfRangeException(nameof(thread)),
         };
 
+    /// <summary>Usual diameter of a flat head of this thread in portable computers, mm. Common practice, no published source.</summary>
+    public static double HeadMm(this MetricThread thread) =>
+        thread switch
+        {
+            MetricThread.M16 => 3.0,
+            MetricThread.M2 => 3.8,
+            MetricThread.M25 => 4.6,
+            MetricThread.M3 => 5.6,
+            _ => throw new ArgumentOutOfRangeException(nameof(thread)),
+        };
+
+    /// <summary>Nominal diameter in mm.</summary>
+    public static double DiameterMm(this MetricThread thread) =>
+        thread switch
+        {
+            MetricThread.M16 => 1.6,
+            MetricThread.M2 => 2.0,
+            MetricThread.M25 => 2.5,
+            MetricThread.M3 => 3.0,
+            _ => throw new ArgumentOutOfRangeException(nameof(thread)),
+        };
+
     /// <summary>"M2.5".</summary>
     public static string Name(this MetricThread thread) =>
         thread switch

@@ -114,6 +114,9 @@ public static class ServiceMapReader
     /// <summary>Writes a map so that <see cref="Read"/> gives it back.</summary>
     public static string Write(ServiceMap map) => JsonSerializer.Serialize(map, Json);
 
+    /// <summary>Any piece of a map as it is written: equal pieces give equal text.</summary>
+    internal static string Text<T>(T piece) => JsonSerializer.Serialize(piece, Json);
+
     private static MapReading Refuse(string file, string path, string reason) =>
         new(null, [new Finding(file, path, reason)]);
 

@@ -113,17 +113,25 @@ public readonly record struct Act(ActKind Kind, string Target, string? Way = nul
 
     /// <summary>Reads what <see cref="ToString"/> wrote.</summary>
     /// <exception cref="FormatException">The text is no act.</exception>
-    public static Act Parse(string text)
+    public static Act Parse(string text) =>
+        TryParse(text, out var act)
+            ? act
+            : throw new FormatException($"\"{text}\" is no act; acts are written kind:target");
+
+    /// <summary>Reads what <see cref="ToString"/> wrote; false when the text is no act.</summary>
+    public static bool TryParse(string? text, out Act act)
     {
-        var colon = text.IndexOf(':', StringComparison.Ordinal);
-        if (colon < 0 || !Kinds.TryGetValue(text[..colon], out var kind))
+        var colon = text?.IndexOf(':', StringComparison.Ordinal) ?? -1;
+        if (colon < 0 || !Kinds.TryGetValue(text![..colon], out var kind))
         {
-            throw new FormatException($"\"{text}\" is no act; acts are written kind:target");
+            act = default;
+            return false;
         }
 
         var target = text[(colon + 1)..];
         var slash = target.IndexOf('/', StringComparison.Ordinal);
-        return slash < 0 ? new Act(kind, target) : new Act(kind, target[..slash], target[(slash + 1)..]);
+        act = slash < 0 ? new Act(kind, target) : new Act(kind, target[..slash], target[(slash + 1)..]);
+        return true;
     }
 
     private static readonly Dictionary<string, ActKind> Kinds = Enum.GetValues<ActKind>().ToDictionary(KindName);

@@ -17,11 +17,15 @@ public static class Policies
     /// <summary>Work at the bench and close repairs.</summary>
     public const string Bench = "bench";
 
+    /// <summary>Decide house rules.</summary>
+    public const string House = "house";
+
     public static void Add(AuthorizationOptions options)
     {
         options.AddPolicy(Read, p => p.RequireRole(Roles.All));
         options.AddPolicy(Counter, p => p.RequireRole(Roles.Technician, Roles.Storekeeper, Roles.Lead));
         options.AddPolicy(Bench, p => p.RequireRole(Roles.Technician, Roles.Lead));
+        options.AddPolicy(House, p => p.RequireRole(Roles.Lead));
         options.FallbackPolicy = options.GetPolicy(Read);
     }
 }

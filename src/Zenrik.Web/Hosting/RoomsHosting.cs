@@ -52,7 +52,21 @@ internal static class RoomsHosting
 
     public static void UseProblemPages(this WebApplication app)
     {
-        app.UseExceptionHandler("/problem");
-        app.UseStatusCodePagesWithReExecute("/problem", "?status={0}");
+        app.UseWhen(
+            context => !ApiHosting.IsApi(context),
+            pages =>
+            {
+                pages.UseExceptionHandler("/problem");
+                pages.UseStatusCodePagesWithReExecute("/problem", "?status={0}");
+            }
+        );
+        app.UseWhen(
+            ApiHosting.IsApi,
+            api =>
+            {
+                api.UseExceptionHandler();
+                api.UseStatusCodePages();
+            }
+        );
     }
 }

@@ -20,12 +20,4 @@ public abstract class RoomPage : PageModel
         TempData["Done"] = sentence;
         return RedirectToPage(page, route);
     }
-
-    protected static int StatusOf(Refusal refusal) =>
-        refusal.Reason switch
-        {
-            RefusalReason.NotFound => StatusCodes.Status404NotFound,
-            RefusalReason.Conflict or RefusalReason.Stale => StatusCodes.Status409Conflict,
-            _ => StatusCodes.Status422UnprocessableEntity,
-        };
 }

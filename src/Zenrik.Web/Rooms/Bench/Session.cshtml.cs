@@ -121,7 +121,7 @@ public sealed class SessionModel(BenchOf benches, RecordEntry recordEntry, Close
 
         (Bench, Refusal) = (bench, refusal);
         Number = form.Do == "number" ? form.Text : null;
-        Response.StatusCode = StatusOf(refusal);
+        Response.StatusCode = Statuses.Of(refusal);
         return fragment ? Partial("_Bench", this) : Page();
     }
 

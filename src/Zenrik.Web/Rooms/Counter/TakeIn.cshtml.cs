@@ -64,7 +64,7 @@ public sealed class TakeInModel(PassportOf passports, OpenRepair openRepair) : R
         }
 
         (Passport, Refusal, Faults, Note, Promised) = (passport, refusal, faults, note, promised);
-        Response.StatusCode = StatusOf(refusal);
+        Response.StatusCode = Statuses.Of(refusal);
         return Page();
     }
 }

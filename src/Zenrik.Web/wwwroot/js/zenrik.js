@@ -65,6 +65,13 @@ const shortcuts = {
 };
 
 document.addEventListener("keydown", (event) => {
+  // In Maps the arrow keys step through the plan.
+  const stepper = { ArrowLeft: "step-back", ArrowRight: "step-on" }[event.key];
+  if (stepper && byId(stepper) && !event.target.closest("select, textarea, input:not([type=checkbox])")) {
+    event.preventDefault();
+    byId(stepper).click();
+    return;
+  }
   if (isTyping(event.target)) return;
   if (event.key === "/") {
     event.preventDefault();

@@ -1,0 +1,81 @@
+using Zenrik.Core.ServiceMaps;
+
+namespace Zenrik.Core.Teardown;
+
+/// <summary>The machine after some of a plan's acts, as a drawing shows it.</summary>
+public static class PlanMoment
+{
+    private static readonly HashSet<ActKind> PuttingBack =
+    [
+        ActKind.PutIn,
+        ActKind.PutBack,
+        ActKind.Close,
+        ActKind.Fasten,
+        ActKind.Lay,
+        ActKind.Reconnect,
+    ];
+
+    /// <summary>The moment before the act that follows the given number of steps.</summary>
+    /// <param name="plan">The plan.</param>
+    /// <param name="done">How many of its steps are done, from 0 to all.</param>
+    public static MachineMoment After(Plan plan, int done)
+    {
+        var (screws, joints, ties) = (new HashSet<FastenerId>(), new HashSet<JointId>(), new HashSet<TieId>());
+        var (outside, aside, back) = (new List<PartId>(), new List<PartId>(), new HashSet<string>());
+        foreach (var act in plan.Acts.Take(done))
+        {
+            switch (act.Kind)
+            {
+                case ActKind.Undo:
+                    screws.Add(act.Fastener);
+                    break;
+                case ActKind.Fasten:
+                    screws.Remove(act.Fastener);
+                    break;
+                case ActKind.Open or ActKind.Isolate:
+                    joints.Add(act.Joint);
+                    break;
+                case ActKind.Close or ActKind.Reconnect:
+                    joints.Remove(act.Joint);
+                    break;
+                case ActKind.Free:
+                    ties.Add(act.Tie);
+                    break;
+                case ActKind.Lay:
+                    ties.Remove(act.Tie);
+                    break;
+                case ActKind.LiftOut:
+                    outside.Add(act.Part);
+                    break;
+                case ActKind.PutIn:
+                    outside.Remove(act.Part);
+                    break;
+                case ActKind.SetAside:
+                    aside.Add(act.Part);
+                    break;
+                case ActKind.PutBack:
+                    aside.Remove(act.Part);
+                    break;
+            }
+
+            if (PuttingBack.Contains(act.Kind))
+            {
+                back.Add(act.Target);
+            }
+        }
+
+        return new MachineMoment
+        {
+            PartsOut = outside,
+            PartsAside = aside,
+            ScrewsOut = screws,
+            JointsOpen = joints,
+            TiesFree = ties,
+            Back = back,
+            Next =
+                done < plan.Steps.Count && plan.Steps[done].Act is { Kind: not (ActKind.Prepare or ActKind.Check) } next
+                    ? next.Target
+                    : null,
+        };
+    }
+}

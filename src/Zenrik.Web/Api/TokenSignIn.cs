@@ -1,0 +1,56 @@
+using System.Security.Claims;
+using System.Text.Encodings.Web;
+using Microsoft.AspNetCore.Authentication;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.Extensions.Options;
+using Zenrik.Workshop.People;
+
+namespace Zenrik.Web.Api;
+
+/// <summary>Recognises "Authorization: Bearer TOKEN" as the person the token belongs to, with that person's roles.</summary>
+internal sealed class TokenSignIn(
+    IOptionsMonitor<AuthenticationSchemeOptions> options,
+    ILoggerFactory logger,
+    UrlEncoder encoder,
+    ApiTokens tokens,
+    UserManager<Technician> people,
+    SignInManager<Technician> signIn
+) : AuthenticationHandler<AuthenticationSchemeOptions>(options, logger, encoder)
+{
+    public const string Name = "ApiToken";
+
+    private const string Bearer = "Bearer ";
+
+    protected override async Task<AuthenticateResult> HandleAuthenticateAsync()
+    {
+        var header = Request.Headers.Authorization.ToString();
+        if (!header.StartsWith(Bearer, StringComparison.OrdinalIgnoreCase))
+        {
+            return AuthenticateResult.NoResult();
+        }
+
+        if (await tokens.OwnerOf(header[Bearer.Length..].Trim(), Context.RequestAborted) is not { } owner)
+        {
+            return AuthenticateResult.Fail("unknown or revoked token");
+        }
+
+        if (await people.IsLockedOutAsync(owner))
+        {
+            return AuthenticateResult.Fail("its owner is locked out");
+        }
+
+        var principal = await signIn.CreateUserPrincipalAsync(owner);
+        return AuthenticateResult.Success(new AuthenticationTicket(principal, Scheme.Name));
+    }
+
+    protected override async Task HandleChallengeAsync(AuthenticationProperties properties)
+    {
+        Response.Headers.WWWAuthenticate = "Bearer";
+        await Results
+            .Problem(
+                "Send a token made in House as \"Authorization: Bearer TOKEN\".",
+                statusCode: StatusCodes.Status401Unauthorized
+            )
+            .ExecuteAsync(Context);
+    }
+}

@@ -1,0 +1,64 @@
+using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.Mvc;
+using Zenrik.Core.HouseRules;
+using Zenrik.Web.Hosting;
+using Zenrik.Workshop.HouseRules;
+using Zenrik.Workshop.People;
+
+namespace Zenrik.Web.Rooms.House;
+
+public sealed class IndexModel(
+    HouseRulesOf rules,
+    SetHouseRule setRule,
+    ApiTokens tokens,
+    IAuthorizationService authorization
+) : RoomPage
+{
+    private const string Here = "/House/Index";
+
+    public HousePractice Practice { get; private set; } = HousePractice.Default;
+
+    public IReadOnlyDictionary<string, HouseChoice> Decided { get; private set; } =
+        new Dictionary<string, HouseChoice>();
+
+    public IReadOnlyList<ApiToken> Tokens { get; private set; } = [];
+
+    /// <summary>True when this person may decide rules.</summary>
+    public bool MayDecide { get; private set; }
+
+    public async Task OnGet(CancellationToken stop)
+    {
+        Practice = await rules.Run(stop);
+        Decided = (await rules.Decided(stop)).ToDictionary(c => c.RuleId);
+        Tokens = await tokens.Of(User.Actor(), stop);
+        MayDecide = (await authorization.AuthorizeAsync(User, Policies.House)).Succeeded;
+    }
+
+    public async Task<IActionResult> OnPostRule(string rule, string school, CancellationToken stop)
+    {
+        if (!(await authorization.AuthorizeAsync(User, Policies.House)).Succeeded)
+        {
+            return Forbid();
+        }
+
+        return (await setRule.Run(rule ?? "", school ?? "", User.Actor(), stop)).Try(out var said, out var refusal)
+            ? Did(said, Here)
+            : Refused(refusal, Here);
+    }
+
+    public async Task<IActionResult> OnPostToken(string? name, CancellationToken stop)
+    {
+        if (!(await tokens.Make(name, User.Actor(), stop)).Try(out var token, out var refusal))
+        {
+            return Refused(refusal, Here);
+        }
+
+        TempData["Token"] = token;
+        return RedirectToPage(Here);
+    }
+
+    public async Task<IActionResult> OnPostRevoke(Guid id, CancellationToken stop) =>
+        (await tokens.Revoke(id, User.Actor(), stop)).Try(out var name, out var refusal)
+            ? Did($"The token \"{name}\" opens nothing any more.", Here)
+            : Refused(refusal, Here);
+}

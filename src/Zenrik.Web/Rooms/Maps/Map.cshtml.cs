@@ -1,0 +1,103 @@
+using Microsoft.AspNetCore.Mvc;
+using Zenrik.Core;
+using Zenrik.Core.HouseRules;
+using Zenrik.Core.ServiceMaps;
+using Zenrik.Core.Teardown;
+using Zenrik.Workshop.ServiceMaps;
+using Zenrik.Workshop.Teardown;
+
+namespace Zenrik.Web.Rooms.Maps;
+
+/// <summary>An assembly that would exchange a failed component, and what that takes.</summary>
+public sealed record WayOut(Assembly Assembly, Plan Plan);
+
+public sealed class MapModel(ViewMaps maps, PlanFor plans) : RoomPage
+{
+    public ServiceMap Map { get; private set; } = null!;
+
+    /// <summary>The map of a unit equipped as asked.</summary>
+    public ServiceMap Unit { get; private set; } = null!;
+
+    public MapQuery Ask { get; private set; } = null!;
+
+    /// <summary>The plan for what is ticked; null when nothing is, or when it cannot be planned.</summary>
+    public Plan? Plan { get; private set; }
+
+    public Refusal? Refusal { get; private set; }
+
+    public int Step { get; private set; }
+
+    public HousePractice House { get; private set; } = HousePractice.Default;
+
+    public IReadOnlyList<Alternative> Alternatives { get; private set; } = [];
+
+    public IReadOnlyList<WayOut> WaysOut { get; private set; } = [];
+
+    public IReadOnlyList<MapEdition> Editions { get; private set; } = [];
+
+    public PlanStep? Current => Plan is { } plan && Step < plan.Steps.Count ? plan.Steps[Step] : null;
+
+    public MachineView Drawing =>
+        Plan is { } plan ? MachineView.Of(Map, Unit, PlanMoment.After(plan, Step)) : MachineView.Opened(Map, Unit);
+
+    public async Task<IActionResult> OnGet(string code, CancellationToken stop)
+    {
+        if (!(await maps.Newest(code, stop)).Try(out var map, out _))
+        {
+            return NotFound();
+        }
+
+        (Map, Ask) = (map, MapQuery.From(Request.Query));
+        Unit = Ask.Unit(map);
+        var house = await plans.Basis(code, stop);
+        House = house.Practice;
+        var basis = house with { Practice = Ask.Practice(house.Practice) };
+        PlanWhatIsTicked(basis);
+        FindWaysOut(basis);
+        if (Request.Headers.ContainsKey("HX-Request"))
+        {
+            return Partial("_Answer", this);
+        }
+
+        Editions = await maps.Editions(code, stop);
+        return Page();
+    }
+
+    private void PlanWhatIsTicked(Basis basis)
+    {
+        if (Ask.Goals.Count == 0)
+        {
+            return;
+        }
+
+        if (!Ask.ReadGoals().Try(out var goals, out var unreadable))
+        {
+            Refusal = unreadable;
+        }
+        else if (!TeardownPlanner.Plan(Unit, goals, basis).Try(out var plan, out var refusal))
+        {
+            Refusal = refusal;
+        }
+        else
+        {
+            (Plan, Step) = (plan, Math.Min(Ask.Step, plan.Steps.Count));
+            Alternatives = Core.Teardown.Alternatives.Of(plan);
+        }
+    }
+
+    private void FindWaysOut(Basis basis)
+    {
+        if (Ask.Failed is not { } failed)
+        {
+            return;
+        }
+
+        foreach (var assembly in Unit.AssembliesWith(failed))
+        {
+            if (TeardownPlanner.Plan(Unit, [new Goal.Replace(assembly.Id)], basis).Try(out var plan, out _))
+            {
+                WaysOut = [.. WaysOut, new WayOut(assembly, plan)];
+            }
+        }
+    }
+}

@@ -1,0 +1,20 @@
+using Zenrik.Core.Teardown;
+
+namespace Zenrik.Web.Rooms.Prints;
+
+internal static class GoalsInWords
+{
+    /// <summary>"new board, fan out".</summary>
+    public static string Of(Plan plan) =>
+        string.Join(
+            ", ",
+            plan.Goals.Select(g =>
+                g switch
+                {
+                    Goal.Replace replace => $"new {plan.Map.Assembly(replace.Assembly).Name}",
+                    Goal.LiftOut lift => $"{plan.Map.Part(lift.Part).Name} out",
+                    _ => "",
+                }
+            )
+        );
+}

@@ -1,0 +1,78 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.ServiceMaps;
+
+namespace Zenrik.Workshop.ServiceMaps;
+
+/// <summary>A model the organisation owns.</summary>
+/// <param name="Map">Its newest map; null when there is none yet.</param>
+public sealed record ModelRow(string Code, string Name, string Maker, int Units, ServiceMap? Map);
+
+/// <summary>An edition of a map and what it changed against the one before.</summary>
+public sealed record MapEdition(
+    int Revision,
+    DateTimeOffset AcceptedAt,
+    string? Said,
+    IReadOnlyList<MapChange> Changes
+);
+
+/// <summary>Reads models and their maps.</summary>
+public sealed class ViewMaps(WorkshopDb db, ServiceMapShelf shelf)
+{
+    public async Task<IReadOnlyList<ModelRow>> Models(CancellationToken stop = default)
+    {
+        var models = await db
+            .Models.AsNoTracking()
+            .OrderBy(m => m.Name)
+            .Select(m => new
+            {
+                m.Code,
+                m.Name,
+                m.Maker,
+                Units = db.Units.Count(u => u.ModelCode == m.Code),
+            })
+            .ToListAsync(stop);
+        var rows = new List<ModelRow>();
+        foreach (var m in models)
+        {
+            rows.Add(new ModelRow(m.Code, m.Name, m.Maker, m.Units, await shelf.Newest(m.Code, stop)));
+        }
+
+        return rows;
+    }
+
+    /// <summary>The newest map of a model.</summary>
+    public async Task<Outcome<ServiceMap>> Newest(string code, CancellationToken stop = default) =>
+        await shelf.Newest(code, stop) is { } map
+            ? map
+            : new Refusal(RefusalReason.NotFound, $"There is no service map for a model \"{code}\".");
+
+    /// <summary>A model's editions, newest first.</summary>
+    public async Task<IReadOnlyList<MapEdition>> Editions(string code, CancellationToken stop = default)
+    {
+        var revisions = await db
+            .ServiceMapRevisions.AsNoTracking()
+            .Where(r => r.ModelCode == code)
+            .OrderBy(r => r.Revision)
+            .Select(r => new { r.Revision, r.AcceptedAt })
+            .ToListAsync(stop);
+        var editions = new List<MapEdition>();
+        ServiceMap? before = null;
+        foreach (var r in revisions)
+        {
+            var map = await shelf.Get(code, r.Revision, stop);
+            editions.Insert(
+                0,
+                new MapEdition(
+                    r.Revision,
+                    r.AcceptedAt,
+                    map.Changed,
+                    before is null ? [] : MapComparison.Between(before, map)
+                )
+            );
+            before = map;
+        }
+
+        return editions;
+    }
+}
