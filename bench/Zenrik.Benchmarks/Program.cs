@@ -27,21 +27,7 @@ await using var services = new ServiceCollection().AddLogging().AddWorkshop(conn
 await Use<PrepareDatabase, IReadOnlyList<string>>(p => p.Run(withDemo: true));
 source = NpgsqlDataSource.Create(connection);
 
-var (file, json) = ShippedMaps.All[0];
-var map = ServiceMapReader.Read(file, json).Map!.For(new HashSet<PartId>());
-var goals = map
-    .Assemblies.Where(a => map.Parts.Any(p => p.Id == a.Part))
-    .Select(a => (a.Name, Goal: (Goal)new Goal.Replace(a.Id)))
-    .ToList();
-
-Console.WriteLine($"Planning, {map.Model.Name}, {goals.Count} assemblies");
-var board = TeardownPlanner.Plan(map, [new Goal.Replace(AssemblyId.Of("board"))]).Value.Acts.ToList();
-var simulate = Measure.Median(() => Simulation.Check(map, board), 40);
-foreach (var (name, goal) in goals)
-{
-    var plan = Measure.Median(() => TeardownPlanner.Plan(map, [goal]), 20);
-    Measure.Print($"plan: {name}", plan, "simulating the board's plan", simulate);
-}
+Planning.Measure(quick: args.Contains("quick"));
 
 Console.WriteLine();
 Console.WriteLine("The bench");

@@ -59,13 +59,13 @@ public sealed record ServiceMap
     /// <summary>What may go into a slot.</summary>
     public IReadOnlyList<Specification> Specifications { get; init; } = [];
 
-    public Part Part(PartId id) => Parts.First(p => p.Id == id);
+    public Part Part(PartId id) => MapIndex.Of(this).Parts[id];
 
-    public FastenerGroup Fastener(FastenerId id) => Fasteners.First(f => f.Id == id);
+    public FastenerGroup Fastener(FastenerId id) => MapIndex.Of(this).Fasteners[id];
 
-    public Joint Joint(JointId id) => Joints.First(j => j.Id == id);
+    public Joint Joint(JointId id) => MapIndex.Of(this).Joints[id];
 
-    public Tie Tie(TieId id) => Ties.First(t => t.Id == id);
+    public Tie Tie(TieId id) => MapIndex.Of(this).Ties[id];
 
     public Assembly Assembly(AssemblyId id) => Assemblies.First(a => a.Id == id);
 

@@ -40,7 +40,7 @@ public sealed record ScrewMat(IReadOnlyList<MatField> Fields, IReadOnlyList<Fast
 
     private const int Columns = 3;
     private const double Gap = 4;
-    private const double FieldWidth = (SheetWidth - (2 * Margin) - Gap) / Columns;
+    private const double FieldWidth = (SheetWidth - (2 * Margin) - ((Columns - 1) * Gap)) / Columns;
     private const double Caption = 11;
 
     /// <summary>How many screws lie side by side in a field.</summary>

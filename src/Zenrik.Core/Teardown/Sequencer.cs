@@ -1,3 +1,4 @@
+using System.Numerics;
 using Zenrik.Core.ServiceMaps;
 
 namespace Zenrik.Core.Teardown;
@@ -93,34 +94,40 @@ internal sealed class Sequencer
             clauseCount[owner]++;
         }
 
-        clausesMetBy =
-        [
-            .. Enumerable
-                .Range(0, acts.Length)
-                .Select(a => Enumerable.Range(0, waitsOn.Length).Where(c => waitsOn[c].Contains(a)).ToArray()),
-        ];
-        toolOut = [.. acts.Select(a => (int)problem.ToolOut(a))];
-        toolBack = [.. acts.Select(a => (int)problem.ToolBack(a))];
-        side = [.. acts.Select(a => problem.SideUp(a) is { } s ? (int)s : -1)];
-        outside = [.. acts.Select(problem.IsOutside)];
+        var metBy = acts.Select(_ => new List<int>()).ToList();
+        foreach (var (c, clause) in waitsOn.Index())
+        {
+            foreach (var a in clause)
+            {
+                metBy[a].Add(c);
+            }
+        }
+
+        clausesMetBy = [.. metBy.Select(m => m.ToArray())];
+        var traits = global.Select(i => problem.Traits[i]).ToList();
+        toolOut = [.. traits.Select(t => (int)t.ToolOut)];
+        toolBack = [.. traits.Select(t => (int)t.ToolBack)];
+        side = [.. traits.Select(t => t.SideUp is { } s ? (int)s : -1)];
+        outside = [.. traits.Select(t => t.Outside)];
         outsideCount = outside.Count(o => o);
     }
 
     /// <summary>A cost no order of these acts, or of more, goes below.</summary>
-    public static long Bound(TeardownProblem problem, IEnumerable<Act> acts)
+    public static long Bound(TeardownProblem problem, Bits acts)
     {
-        var (outTools, backTools, turned) = (new HashSet<Tool>(), new HashSet<Tool>(), false);
-        foreach (var act in acts)
+        var (outTools, backTools, turned) = (0, 0, false);
+        foreach (var i in acts.Members)
         {
-            outTools.Add(problem.ToolOut(act));
-            backTools.Add(problem.ToolBack(act));
-            turned |= problem.SideUp(act) == Side.Base;
+            var traits = problem.Traits[i];
+            outTools |= 1 << (int)traits.ToolOut;
+            backTools |= 1 << (int)traits.ToolBack;
+            turned |= traits.SideUp == Side.Base;
         }
 
-        outTools.Remove(Tool.Fingers);
-        backTools.Remove(Tool.Fingers);
-        return (outTools.Count + Math.Max(0, backTools.Count - 1)) * TeardownProblem.ToolChangeMs
+        return (Apart(outTools) + Math.Max(0, Apart(backTools) - 1)) * TeardownProblem.ToolChangeMs
             + (turned ? TeardownProblem.TurnOverMs : 0);
+
+        static int Apart(int tools) => BitOperations.PopCount((uint)tools & ~1u);
     }
 
     /// <summary>The least time spent on tools and turning, out and back.</summary>
@@ -225,11 +232,9 @@ internal sealed class Sequencer
 
         outTools &= ~(1 | (1 << moment.Mode.Hand));
         backTools &= ~(1 | (1 << moment.Mode.Back));
-        var back = System.Numerics.BitOperations.PopCount((uint)backTools);
-        return (
-                System.Numerics.BitOperations.PopCount((uint)outTools)
-                + (moment.Mode.Back == 0 ? Math.Max(0, back - 1) : back)
-            ) * TeardownProblem.ToolChangeMs
+        var back = BitOperations.PopCount((uint)backTools);
+        return (BitOperations.PopCount((uint)outTools) + (moment.Mode.Back == 0 ? Math.Max(0, back - 1) : back))
+                * TeardownProblem.ToolChangeMs
             + (turn ? TeardownProblem.TurnOverMs : 0);
     }
 
@@ -283,8 +288,8 @@ internal sealed class Sequencer
         var order = new List<Act>();
         var at = new Point(map.Drawing.WidthMm / 2, map.Drawing.HeightMm);
         var last = -1;
-        var jobs = Enumerable.Range(0, acts.Length).Select(a => problem.Network.Necessary[global[a]]).ToArray();
-        var sizes = jobs.Select(j => j.Count).ToArray();
+        // What each act cannot do without, smallest first: the jobs acts can have in common.
+        var jobs = global.Select(i => problem.Network.Necessary[i]).OrderBy(job => job.Count).ToArray();
         foreach (var mode in modes)
         {
             if (mode.Side != moment.Mode.Side)
@@ -296,12 +301,13 @@ internal sealed class Sequencer
             while (true)
             {
                 var (here, previous) = (at, last);
+                var common = previous < 0 ? [] : Array.FindAll(jobs, job => job[global[previous]]);
                 var next = Enumerable
                     .Range(0, acts.Length)
                     .Where(a => IsFree(moment, a))
                     .OrderBy(a => problem.Graph.TowardsIsolation.Contains(acts[a]) ? 0 : 1)
                     .ThenBy(a => IsSlotWithLeads(moment, a))
-                    .ThenBy(a => Kinship(previous, a))
+                    .ThenBy(a => Kinship(previous, common, a))
                     .ThenBy(a => Places(map, acts[a]).Select(here.DistanceTo).DefaultIfEmpty(0).Min())
                     .FirstOrDefault(-1);
                 if (next < 0)
@@ -320,24 +326,10 @@ internal sealed class Sequencer
 
         // How closely two acts belong together: the size of the smallest job that needs both. A frame's two screw groups
         // do; two things a whole board waits for hardly.
-        int Kinship(int previous, int act)
-        {
-            if (previous < 0 || jobs[act][global[previous]])
-            {
-                return 0;
-            }
-
-            var smallest = int.MaxValue;
-            for (var job = 0; job < acts.Length; job++)
-            {
-                if (sizes[job] < smallest && jobs[job][global[previous]] && jobs[job][global[act]])
-                {
-                    smallest = sizes[job];
-                }
-            }
-
-            return smallest;
-        }
+        int Kinship(int previous, Bits[] common, int act) =>
+            previous < 0 || problem.Network.Necessary[global[act]][global[previous]] ? -1
+            : Array.FindIndex(common, job => job[global[act]]) is var smallest and >= 0 ? smallest
+            : int.MaxValue;
 
         // A card's leads open more easily while it lies flat in its slot.
         bool IsSlotWithLeads(Moment now, int act) =>

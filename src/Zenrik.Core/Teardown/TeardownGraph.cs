@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using Zenrik.Core.ServiceMaps;
 
 namespace Zenrik.Core.Teardown;
@@ -17,7 +18,10 @@ public sealed record Requirement(IReadOnlyList<Act> AnyOf);
 /// </remarks>
 public sealed class TeardownGraph
 {
+    private static readonly ConditionalWeakTable<ServiceMap, TeardownGraph> Kept = [];
+
     private readonly Dictionary<Act, IReadOnlyList<Requirement>> requirements;
+    private readonly Lazy<ChoiceNetwork> network;
 
     private TeardownGraph(
         ServiceMap map,
@@ -28,6 +32,7 @@ public sealed class TeardownGraph
         Map = map;
         this.requirements = requirements;
         TowardsIsolation = towardsIsolation;
+        network = new Lazy<ChoiceNetwork>(() => new ChoiceNetwork(requirements));
     }
 
     public ServiceMap Map { get; }
@@ -37,6 +42,9 @@ public sealed class TeardownGraph
 
     /// <summary>Acts done to reach the isolation joint, and isolation itself: all that is touched under power.</summary>
     public IReadOnlySet<Act> TowardsIsolation { get; }
+
+    /// <summary>The graph by index, for the search.</summary>
+    internal ChoiceNetwork Network => network.Value;
 
     /// <summary>What an act waits for; empty for an act this map does not have.</summary>
     public IReadOnlyList<Requirement> RequirementsOf(Act act) => requirements.GetValueOrDefault(act) ?? [];
@@ -67,8 +75,10 @@ public sealed class TeardownGraph
             _ => false,
         };
 
-    /// <summary>Derives the graph of a map whose ids resolve.</summary>
-    public static TeardownGraph Of(ServiceMap map)
+    /// <summary>Derives the graph of a map whose ids resolve. Kept as long as the map is: both never change.</summary>
+    public static TeardownGraph Of(ServiceMap map) => Kept.GetValue(map, static m => Derive(m));
+
+    private static TeardownGraph Derive(ServiceMap map)
     {
         var physics = Physics(map, towardsIsolation: false);
         var isolate = Act.Isolate(map.Isolation);

@@ -21,20 +21,12 @@ public static class TeardownPlanner
             return refusal;
         }
 
-        var network = problem.Network;
-        var way = new WaySearch(
-            network,
-            [.. network.Acts.Select(problem.Milliseconds)],
-            chosen => Sequencer.Bound(problem, chosen.Members.Select(i => network.Acts[i])),
-            chosen => new Sequencer(problem, chosen.Members).Cost()
-        ).Cheapest(problem.Goals);
-        if (way is null)
+        if (problem.Solve() is not { } taken)
         {
             return new Refusal(RefusalReason.Conflict, "Nothing on this map makes that possible.");
         }
 
         var replaced = map.Replaced(goals).Select(a => a.Part).ToHashSet();
-        var taken = new Sequencer(problem, way).Order();
         List<Act> acts = [.. map.Preparations.Select(Act.Prepare)];
         foreach (var act in taken)
         {

@@ -30,11 +30,22 @@ public sealed class TeardownProblem
         Basis = basis;
         Goals = [.. goals.SelectMany(graph.Map.Needs)];
         requirements = graph.Acts.ToDictionary(a => a, graph.RequirementsOf);
-        Network = new ChoiceNetwork(requirements);
+        Network = graph.Network;
         if (TakeRidersOffFirst(goals))
         {
             Network = new ChoiceNetwork(requirements);
         }
+
+        Traits =
+        [
+            .. Network.Acts.Select(a => new ActTraits(
+                Milliseconds(a),
+                ToolOut(a),
+                ToolBack(a),
+                SideUp(a),
+                IsOutside(a)
+            )),
+        ];
     }
 
     public TeardownGraph Graph { get; }
@@ -48,6 +59,9 @@ public sealed class TeardownProblem
     public IReadOnlyCollection<Act> Acts => requirements.Keys;
 
     internal ChoiceNetwork Network { get; }
+
+    /// <summary>By index in the network: what the search asks of an act over and over.</summary>
+    internal IReadOnlyList<ActTraits> Traits { get; }
 
     public IReadOnlyList<Requirement> RequirementsOf(Act act) => requirements[act];
 
@@ -83,6 +97,18 @@ public sealed class TeardownProblem
     public Side? SideUp(Act act) => ActTools.SideUp(Graph.Map, act);
 
     public bool IsOutside(Act act) => TeardownGraph.IsOutside(Graph.Map, act);
+
+    /// <summary>The cheapest acts in their cheapest order, turning over included; null when the goals cannot be met.</summary>
+    public IReadOnlyList<Act>? Solve()
+    {
+        var way = new WaySearch(
+            Network,
+            [.. Traits.Select(t => t.Milliseconds)],
+            chosen => Sequencer.Bound(this, chosen),
+            chosen => new Sequencer(this, chosen.Members).Cost()
+        ).Cheapest(Goals);
+        return way is null ? null : new Sequencer(this, way).Order();
+    }
 
     /// <summary>What the house wants out whatever the job.</summary>
     private static IEnumerable<Goal> Also(ServiceMap map, HousePractice practice) =>
@@ -125,3 +151,6 @@ public sealed class TeardownProblem
         return changed;
     }
 }
+
+/// <summary>What an act costs and wants, looked up once.</summary>
+internal readonly record struct ActTraits(long Milliseconds, Tool ToolOut, Tool ToolBack, Side? SideUp, bool Outside);

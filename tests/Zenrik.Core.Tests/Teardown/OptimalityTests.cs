@@ -9,21 +9,6 @@ namespace Zenrik.Core.Tests.Teardown;
 /// <summary>That plans are best, by two methods that share nothing with the planner.</summary>
 public sealed class OptimalityTests
 {
-    /// <summary>What the problem counts of a finished plan: handling and changes, not reading, testing or cleaning.</summary>
-    private static long CostOf(Plan plan)
-    {
-        ActKind[] leftOut =
-        [
-            ActKind.Prepare,
-            ActKind.ReadRemoved,
-            ActKind.ReadFitted,
-            ActKind.BlowClean,
-            ActKind.PowerTest,
-            ActKind.Check,
-        ];
-        return plan.Steps.Where(s => !leftOut.Contains(s.Act.Kind)).Sum(s => (long)Math.Round(s.Seconds * 1000));
-    }
-
     [Fact]
     public void Every_plan_of_a_small_map_costs_what_looking_at_every_state_finds() =>
         (
@@ -43,7 +28,7 @@ public sealed class OptimalityTests
                 };
                 Goal[] goals = [.. c.goals.Select(i => new Goal.Replace(AssemblyId.Of(c.map.Parts[i].Id.Value)))];
                 var plan = TeardownPlanner.Plan(c.map, goals, basis).Value;
-                CostOf(plan).ShouldBe(Exhaustive.Cost(TeardownProblem.Of(c.map, goals, basis).Value));
+                PlanCost.Of(plan).ShouldBe(Exhaustive.Cost(TeardownProblem.Of(c.map, goals, basis).Value));
             },
             iter: 400
         );
@@ -71,8 +56,12 @@ public sealed class OptimalityTests
         {
             var problem = TeardownProblem.Of(map, goals, Basis.Default).Value;
             var plan = TeardownPlanner.Plan(map, goals).Value;
-            CostOf(plan)
-                .ShouldBe(ConstraintModel.Cost(problem, PhasesOf(plan) + 1), string.Join(" + ", goals.AsEnumerable()));
+            PlanCost
+                .Of(plan)
+                .ShouldBe(
+                    ConstraintModel.Cost(problem, PlanCost.Phases(plan) + 1),
+                    string.Join(" + ", goals.AsEnumerable())
+                );
         }
     }
 
@@ -99,16 +88,6 @@ public sealed class OptimalityTests
         var graph = TeardownGraph.Of(Maps.Shipped(code));
         graph.Acts.Count.ShouldBeInRange(30, 90);
         graph.Impossible().ShouldBeEmpty();
-    }
-
-    /// <summary>How often something changes on the way out, and once more for the start.</summary>
-    private static int PhasesOf(Plan plan)
-    {
-        var way = plan.Steps.Take(plan.OutCount).ToList();
-        var tools = way.Select(s => s.Tool).Where(t => t != Tool.Fingers).ToList();
-        return 1
-            + way.Count(s => s.Act.Kind == ActKind.TurnOver)
-            + tools.Where((t, i) => i == 0 || t != tools[i - 1]).Count();
     }
 
     private static IEnumerable<Goal> AllGoals(ServiceMap map) =>

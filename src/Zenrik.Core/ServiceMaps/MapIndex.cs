@@ -1,0 +1,43 @@
+using System.Runtime.CompilerServices;
+
+namespace Zenrik.Core.ServiceMaps;
+
+/// <summary>
+/// The things of a map by id. Kept beside the map, not in it: a copy made by "with" must not inherit the index of its
+/// original.
+/// </summary>
+internal sealed class MapIndex
+{
+    private static readonly ConditionalWeakTable<ServiceMap, MapIndex> Kept = [];
+
+    private MapIndex(ServiceMap map)
+    {
+        Parts = ById(map.Parts, p => p.Id);
+        Fasteners = ById(map.Fasteners, f => f.Id);
+        Joints = ById(map.Joints, j => j.Id);
+        Ties = ById(map.Ties, t => t.Id);
+    }
+
+    public IReadOnlyDictionary<PartId, Part> Parts { get; }
+
+    public IReadOnlyDictionary<FastenerId, FastenerGroup> Fasteners { get; }
+
+    public IReadOnlyDictionary<JointId, Joint> Joints { get; }
+
+    public IReadOnlyDictionary<TieId, Tie> Ties { get; }
+
+    public static MapIndex Of(ServiceMap map) => Kept.GetValue(map, static m => new MapIndex(m));
+
+    /// <summary>The first of each id; that ids are used once is for the map's checks to say.</summary>
+    private static Dictionary<TId, T> ById<TId, T>(IReadOnlyList<T> list, Func<T, TId> id)
+        where TId : notnull
+    {
+        var byId = new Dictionary<TId, T>(list.Count);
+        foreach (var item in list)
+        {
+            byId.TryAdd(id(item), item);
+        }
+
+        return byId;
+    }
+}
