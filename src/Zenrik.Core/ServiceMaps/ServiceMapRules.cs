@@ -35,7 +35,7 @@ public static class ServiceMapRules
             CheckRemovability(whole, Find);
         }
 
-        return findings;
+        return [.. findings.Distinct()];
     }
 
     /// <summary>The map without references to what it does not have. Lists keep their length, so paths stay right.</summary>

@@ -16,7 +16,7 @@ public sealed class PrepareDatabaseTests(TemplateDatabase databases)
         await using var book = await databases.NewBook();
         (await Prepare(book)).ShouldBeEmpty();
         (await book.Ask(db => db.Units.CountAsync())).ShouldBe(48);
-        (await book.Ask(db => db.Items.CountAsync(i => i.Bin!.Kind == BinKind.Shelf))).ShouldBeInRange(27, 33);
+        (await book.Ask(db => db.Items.CountAsync(i => i.Bin!.Kind == BinKind.Shelf))).ShouldBeInRange(90, 150);
         (await book.Ask(db => db.Repairs.CountAsync(r => r.State == RepairState.Closed))).ShouldBe(3);
         (await book.Ask(db => db.BenchSessions.CountAsync())).ShouldBe(4);
     }
