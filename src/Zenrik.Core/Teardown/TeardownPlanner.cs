@@ -140,6 +140,10 @@ public static class TeardownPlanner
         HousePractice practice
     )
     {
+        // An external battery goes in when everything else is closed: there is no before.
+        var testsEarly =
+            practice.Of(RuleBook.PowerTest) == PowerTest.BeforeCover
+            && !TeardownGraph.IsOutside(map, Act.Isolate(map.Isolation));
         foreach (var act in taken.Reverse())
         {
             if (act.Kind == ActKind.LiftOut)
@@ -156,13 +160,13 @@ public static class TeardownPlanner
             }
 
             yield return act.Reverse!.Value;
-            if (act.Kind == ActKind.Isolate && practice.Of(RuleBook.PowerTest) == PowerTest.BeforeCover)
+            if (act.Kind == ActKind.Isolate && testsEarly)
             {
                 yield return Act.PowerTest;
             }
         }
 
-        if (taken.Any(a => a.Kind == ActKind.Isolate) && practice.Of(RuleBook.PowerTest) == PowerTest.AfterCover)
+        if (taken.Any(a => a.Kind == ActKind.Isolate) && !testsEarly)
         {
             yield return Act.PowerTest;
         }

@@ -48,9 +48,9 @@ public static class Wording
             case ActKind.Close:
                 return $"Close {The(map.Joint(act.Joint).Name)}";
             case ActKind.Free:
-                return $"Free {The(map.Tie(act.Tie).Name)}";
+                return $"{(map.Tie(act.Tie).Kind == TieKind.Latch ? "Slide open" : "Free")} {The(map.Tie(act.Tie).Name)}";
             case ActKind.Lay:
-                return $"Lay back {The(map.Tie(act.Tie).Name)}";
+                return $"{(map.Tie(act.Tie).Kind == TieKind.Latch ? "Slide home" : "Lay back")} {The(map.Tie(act.Tie).Name)}";
             case ActKind.SetAside:
                 return $"Set aside {The(map.Part(act.Part).Name)}, {WayOf(map, act)!.Name}";
             case ActKind.PutBack:
