@@ -68,35 +68,21 @@ public enum MetricThread
 public static class MetricThreads
 {
     /// <summary>Coarse pitch in mm, ISO 261.</summary>
-    public static double PitchMm(this MetricThread thread) =>
-        thread switch
-        {
-            MetricThread.M16 => 0.35,
-            MetricThread.M2 => 0.4,
-            MetricThread.M25 => 0.45,
-            MetricThread.M3 => 0.5,
-            _ => throw new ArgumentOutOfRangeException(nameof(thread)),
-        };
+    public static double PitchMm(this MetricThread thread) => Sizes(thread).Pitch;
 
-    /// <summary>Usual diameter of a flat head of this thread in portable computers, mm. Common practice, no published source.</summary>
-    public static double HeadMm(this MetricThread thread) =>
-        thread switch
-        {
-            MetricThread.M16 => 3.0,
-            MetricThread.M2 => 3.8,
-            MetricThread.M25 => 4.6,
-            MetricThread.M3 => 5.6,
-            _ => throw new ArgumentOutOfRangeException(nameof(thread)),
-        };
+    /// <summary>Nominal diameter in mm, ISO 261.</summary>
+    public static double DiameterMm(this MetricThread thread) => Sizes(thread).Diameter;
 
-    /// <summary>Nominal diameter in mm.</summary>
-    public static double DiameterMm(this MetricThread thread) =>
+    /// <summary>Usual diameter of a flat head in portable computers, mm. Common practice, no published source.</summary>
+    public static double HeadMm(this MetricThread thread) => Sizes(thread).Head;
+
+    private static (double Diameter, double Pitch, double Head) Sizes(MetricThread thread) =>
         thread switch
         {
-            MetricThread.M16 => 1.6,
-            MetricThread.M2 => 2.0,
-            MetricThread.M25 => 2.5,
-            MetricThread.M3 => 3.0,
+            MetricThread.M16 => (1.6, 0.35, 3.0),
+            MetricThread.M2 => (2.0, 0.4, 3.8),
+            MetricThread.M25 => (2.5, 0.45, 4.6),
+            MetricThread.M3 => (3.0, 0.5, 5.6),
             _ => throw new ArgumentOutOfRangeException(nameof(thread)),
         };
 
