@@ -352,8 +352,8 @@ public sealed class Simulation(ServiceMap map)
             && j.Between.All(end => Body(end) is not { } body || (body == a.Key && !loose.Contains(body)))
         );
 
-    /// <summary>Where a hand works on a joint: at its outer end, if it has one.</summary>
-    private PartId Outer(Joint j) => j.Between.FirstOrDefault(p => map.Part(p).Outside, j.Between[0]);
+    /// <summary>Where a hand works on a joint: at its socket, or at the end that is outside.</summary>
+    private PartId Outer(Joint j) => j.Between.FirstOrDefault(p => map.Part(p).Outside, j.Socket);
 
     private PartId Outer(Tie t) => map.Part(t.Of).Outside ? t.Of : t.On;
 

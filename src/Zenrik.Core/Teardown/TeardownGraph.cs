@@ -212,15 +212,14 @@ public sealed class TeardownGraph
         {
             graph[Opening(map, j.Id)] =
             [
-                .. Uncovered(j.Under, j.Socket)
-                    .Select(r => new Requirement([.. r.AnyOf, .. SettingAsideOn(j).Except(r.AnyOf)])),
+                .. Uncovered(j.Under, j.Socket, canLeaveWithIt: true),
                 .. BeforeTheSlot(map, j),
             ];
         }
 
         foreach (var t in map.Ties)
         {
-            graph[Act.Free(t.Id)] = Uncovered(t.Under, t.On);
+            graph[Act.Free(t.Id)] = Uncovered(t.Under, t.On, canLeaveWithIt: true);
         }
 
         foreach (var p in map.Parts.Where(p => !p.Fixed))
@@ -270,8 +269,9 @@ public sealed class TeardownGraph
             return !towardsIsolation || aside.Count == 0 ? Removing(part) : aside;
         }
 
-        // Each cover is gone, or what it rides on is, or what it covers has left on a carrier of its own.
-        List<Requirement> Uncovered(IReadOnlyList<PartId> covers, PartId at)
+        // Each cover is gone, or what it rides on is, or what it covers has left on a carrier of its own. A joint or tie
+        // within a group may also leave with the very part it is on; a screw cannot, since it holds that part.
+        List<Requirement> Uncovered(IReadOnlyList<PartId> covers, PartId at, bool canLeaveWithIt = false)
         {
             var below = WithCarriers(at).ToList();
             return
@@ -279,7 +279,7 @@ public sealed class TeardownGraph
                 .. covers.Select(cover =>
                 {
                     var above = WithCarriers(cover).ToList();
-                    var apart = above.Except(below).Concat(below.Skip(1).Except(above));
+                    var apart = above.Except(below).Concat(below.Skip(canLeaveWithIt ? 0 : 1).Except(above));
                     return new Requirement([
                         .. (towardsIsolation ? [cover] : apart.Prepend(cover).Distinct())
                             .Where(c => c == cover || !parts[c].Fixed)
@@ -304,14 +304,6 @@ public sealed class TeardownGraph
                     ),
             ]);
         }
-
-        // Set aside on this joint, the part brings its socket out from under every cover.
-        IEnumerable<Act> SettingAsideOn(Joint joint) =>
-            towardsIsolation
-                ? []
-                : parts[joint.Socket]
-                    .Ways.Where(w => w.Keeps.Contains(joint.Id))
-                    .Select(w => Act.Remove(joint.Socket, w));
 
         IEnumerable<PartId> WithCarriers(PartId part)
         {

@@ -50,7 +50,7 @@ internal sealed class WaySearch
 
     private void Explore(Bits chosen, Bits forbidden)
     {
-        if (!Propagate(chosen, forbidden, out var open) || Bound(chosen, forbidden, open) >= best)
+        if (!Propagate(chosen, forbidden, out var open) || Bound(chosen, open) >= best)
         {
             return;
         }
@@ -67,10 +67,31 @@ internal sealed class WaySearch
             return;
         }
 
-        var total = chosen.Members.Sum(a => cost[a]) + orderCost(chosen);
+        var order = orderCost(chosen);
+        var total = chosen.Members.Sum(a => cost[a]) + order;
         if (total < best)
         {
             (best, found) = (total, chosen);
+        }
+
+        // One act more than needed can pay for itself by a better order, but only if it meets some requirement sooner and
+        // takes less than an order could gain.
+        var gain = order - orderBound(chosen);
+        if (gain > 0)
+        {
+            Branch(
+                chosen,
+                forbidden,
+                [
+                    .. chosen
+                        .Members.SelectMany(a => network.Clauses[a])
+                        .SelectMany(clause => clause)
+                        .Distinct()
+                        .Where(a =>
+                            !chosen[a] && network.Necessary[a].Members.Sum(n => chosen[n] ? 0 : cost[n]) < gain
+                        ),
+                ]
+            );
         }
     }
 
@@ -129,7 +150,7 @@ internal sealed class WaySearch
         return !chosen.Meets(forbidden);
     }
 
-    private long Bound(Bits chosen, Bits forbidden, List<int[]> open)
+    private long Bound(Bits chosen, List<int[]> open)
     {
         var total = chosen.Members.Sum(a => cost[a]) + orderBound(chosen);
         if (open.Count == 0 || total >= best)
