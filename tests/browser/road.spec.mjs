@@ -129,11 +129,11 @@ test("the whole road with the keyboard alone", async ({ page, workshop }) => {
   await tabTo(/^Take in for repair/);
   await keyboard.press("Enter");
   await expect(page.getByRole("heading", { name: "Take in" })).toBeVisible();
-  await tabTo(/^keys dead/);
+  await tabTo(/^battery worn/);
   await keyboard.press("Space");
   await tabTo(/^Open the repair/);
   await keyboard.press("Enter");
-  await expect(page.getByRole("heading", { name: "Keys dead" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Battery worn" })).toBeVisible();
   await tabTo(/^Take IT-/);
   await keyboard.press("Enter");
   await expect(page.getByText("promised to this repair")).toBeVisible();
