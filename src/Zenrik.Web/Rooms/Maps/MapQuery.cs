@@ -29,8 +29,13 @@ public sealed record MapQuery(
             query["failed"].FirstOrDefault() is { Length: > 0 } failed ? failed : null
         );
 
-    /// <summary>The same question at another moment of the plan.</summary>
-    public string At(string code, int step)
+    /// <summary>The room's address for the same question at another moment of the plan.</summary>
+    public string At(string code, int step) => $"/maps/{code}{Text(step)}";
+
+    /// <summary>The address of the plan's screw mat.</summary>
+    public string Mat(string code) => $"/maps/{code}/mat{Text(step: 0)}";
+
+    private QueryString Text(int step)
     {
         var query = new QueryBuilder();
         foreach (var (key, values) in new[] { ("goal", Goals), ("fit", Fit), ("rule", Rules) })
@@ -44,7 +49,7 @@ public sealed record MapQuery(
         }
 
         query.Add("step", $"{step}");
-        return $"/maps/{code}{query.ToQueryString()}";
+        return query.ToQueryString();
     }
 
     /// <summary>The map of a unit equipped as asked; without any choice, as usual.</summary>

@@ -1,0 +1,75 @@
+using Zenrik.Core.ServiceMaps;
+using Zenrik.Core.Teardown;
+
+namespace Zenrik.Core.Tests.Teardown;
+
+/// <summary>What hangs on its leads: the deck of the Chromebook made for repair. Common practice, no published source.</summary>
+public sealed class SetAsideTests
+{
+    private readonly ServiceMap map = Maps.Shipped("thimble-11-r").Plain();
+
+    private Simulation Raised()
+    {
+        var machine = new Simulation(map);
+        string[] opening = ["prepare:shut-down", "prepare:photo", "turn-over:", "undo:base-screws", "turn-over:"];
+        foreach (var act in opening.Append("set-aside:deck/raised"))
+        {
+            machine.Do(Act.Parse(act)).ShouldBeNull(act);
+        }
+
+        return machine;
+    }
+
+    [Theory]
+    [InlineData("open:keyboard-ribbon", "Isolate first")] // It still hangs on the machine, which is live.
+    [InlineData("lift-out:deck", "ribbon is still closed and would tear")]
+    [InlineData("set-aside:deck/raised", "set aside already")]
+    [InlineData("fasten:base-screws", "not in its place")]
+    public void A_raised_deck_is_neither_in_nor_out(string act, string reason) =>
+        Raised().Do(Act.Parse(act)).ShouldNotBeNull().ShouldContain(reason);
+
+    [Fact]
+    public void Its_ribbons_open_after_isolation_and_it_goes_back_only_when_what_lies_beneath_is_closed()
+    {
+        var machine = Raised();
+        machine.Unfinished().ShouldNotBeNull().ShouldContain("set aside");
+        string[] on =
+        [
+            "isolate:battery-plug",
+            "open:keyboard-ribbon",
+            "open:touchpad-ribbon",
+            "lift-out:deck",
+            "put-in:deck",
+        ];
+        foreach (var act in on)
+        {
+            machine.Do(Act.Parse(act)).ShouldBeNull(act);
+        }
+
+        machine.Do(Act.Parse("put-back:deck")).ShouldNotBeNull().ShouldContain("beneath it is still open");
+        foreach (
+            var act in new[]
+            {
+                "close:touchpad-ribbon",
+                "close:keyboard-ribbon",
+                "reconnect:battery-plug",
+                "put-back:deck",
+            }
+        )
+        {
+            machine.Do(Act.Parse(act)).ShouldBeNull(act);
+        }
+    }
+
+    [Theory]
+    [InlineData("replace:board", "lift-out:fan")]
+    public void Goals_are_written_as_they_are_read(params string[] texts) =>
+        GoalText.Read(texts).Value.Select(GoalText.Of).ShouldBe(texts);
+
+    [Theory]
+    [InlineData("board")]
+    [InlineData("swap:board")]
+    [InlineData("")]
+    public void What_is_no_goal_is_refused(string text) =>
+        GoalText.Read([text]).Refusal!.Message.ShouldContain("replace:ASSEMBLY");
+}
