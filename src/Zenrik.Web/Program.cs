@@ -1,3 +1,4 @@
+using Zenrik.SupplierStandIn;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop;
 
@@ -10,6 +11,7 @@ builder.Services.AddWorkshop(connection);
 builder.Services.AddSignIn();
 builder.Services.AddRooms();
 builder.Services.AddApi();
+builder.Services.AddNews(connection);
 builder.Services.AddHealthChecks().AddNpgSql(connection, tags: ["ready"]);
 
 var app = builder.Build();
@@ -27,5 +29,9 @@ app.MapStaticAssets().AllowAnonymous();
 app.MapHealth();
 app.MapApi();
 app.MapRazorPages();
+app.MapPhotos();
+app.MapNews();
+app.MapSupplierStandIn();
+app.KnowOwnAddress();
 await app.RunAsync();
 return 0;

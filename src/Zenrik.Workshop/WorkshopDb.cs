@@ -2,14 +2,19 @@ using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
+using Npgsql;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.BenchLedger;
+using Zenrik.Workshop.Economics;
+using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.ServiceMaps;
+using Zenrik.Workshop.Sourcing;
 using Zenrik.Workshop.Stock;
+using Zenrik.Workshop.Triage;
 
 namespace Zenrik.Workshop;
 
@@ -42,6 +47,30 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
 
     public DbSet<RepairLine> RepairLines => Set<RepairLine>();
 
+    public DbSet<RepairPhoto> RepairPhotos => Set<RepairPhoto>();
+
+    public DbSet<FollowUp> FollowUps => Set<FollowUp>();
+
+    public DbSet<MapFinding> MapFindings => Set<MapFinding>();
+
+    public DbSet<TriageStepRecord> TriageSteps => Set<TriageStepRecord>();
+
+    public DbSet<LearnedReset> LearnedResets => Set<LearnedReset>();
+
+    public DbSet<UnitLook> UnitLooks => Set<UnitLook>();
+
+    public DbSet<Waiver> Waivers => Set<Waiver>();
+
+    public DbSet<Supplier> Suppliers => Set<Supplier>();
+
+    public DbSet<StoredOffer> StoredOffers => Set<StoredOffer>();
+
+    public DbSet<PartOrder> PartOrders => Set<PartOrder>();
+
+    public DbSet<HouseFigures> HouseFigures => Set<HouseFigures>();
+
+    public DbSet<ErasureRecord> Erasures => Set<ErasureRecord>();
+
     public DbSet<BenchSession> BenchSessions => Set<BenchSession>();
 
     public DbSet<BenchEntry> BenchEntries => Set<BenchEntry>();
@@ -55,8 +84,19 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
 
     /// <summary>Options every host and test uses, so that names and conventions agree.</summary>
-    public static DbContextOptionsBuilder Configure(DbContextOptionsBuilder builder, string connection) =>
-        builder.UseNpgsql(connection).UseSnakeCaseNamingConvention();
+    public static DbContextOptionsBuilder Configure(DbContextOptionsBuilder builder, string connection)
+    {
+        var settings = new NpgsqlConnectionStringBuilder(connection);
+        // What is asked again and again is planned once a connection. A connection string may say otherwise, as it must
+        // where a pooler stands between that does not keep prepared statements.
+        if (!connection.Contains("Auto Prepare", StringComparison.OrdinalIgnoreCase))
+        {
+            settings.MaxAutoPrepare = 60;
+            settings.AutoPrepareMinUsages = 3;
+        }
+
+        return builder.UseNpgsql(settings.ConnectionString).UseSnakeCaseNamingConvention();
+    }
 
     protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder)
     {

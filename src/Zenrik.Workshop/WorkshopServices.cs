@@ -4,14 +4,18 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Demo;
+using Zenrik.Workshop.Economics;
+using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.HouseRules;
 using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.ServiceMaps;
+using Zenrik.Workshop.Sourcing;
 using Zenrik.Workshop.Stock;
 using Zenrik.Workshop.Teardown;
+using Zenrik.Workshop.Triage;
 
 namespace Zenrik.Workshop;
 
@@ -20,7 +24,7 @@ public static class WorkshopServices
 {
     public static IServiceCollection AddWorkshop(this IServiceCollection services, string connection)
     {
-        services.AddDbContext<WorkshopDb>(options => WorkshopDb.Configure(options, connection));
+        services.AddDbContextPool<WorkshopDb>(options => WorkshopDb.Configure(options, connection));
         services.AddMemoryCache();
         services.AddSingleton(TimeProvider.System);
         // Keys in the database: every instance reads the cookies of every other.
@@ -50,6 +54,33 @@ public static class WorkshopServices
         services.AddScoped<ListUnits>();
         services.AddScoped<ResolveCode>();
         services.AddScoped<ViewStock>();
+        services.AddScoped<LearnedFaults>();
+        services.AddScoped<TriageOf>();
+        services.AddScoped<AnswerTriage>();
+        services.AddScoped<EndTriage>();
+        services.AddScoped<KnownNumbers>();
+        services.AddScoped<FitOf>();
+        services.AddScoped<WhatToFit>();
+        services.AddScoped<NoteLook>();
+        services.AddScoped<SignWaiver>();
+        services.AddSingleton<OwnAddress>();
+        services.AddHttpClient<SupplierClient>(http =>
+        {
+            http.Timeout = TimeSpan.FromSeconds(4);
+            http.MaxResponseContentBufferSize = SupplierClient.MaxBytes;
+        });
+        services.AddScoped<OffersFor>();
+        services.AddScoped<ShipmentFor>();
+        services.AddScoped<PlaceOrder>();
+        services.AddScoped<ReceiveOrder>();
+        services.AddScoped<SetFigures>();
+        services.AddScoped<DecideFor>();
+        services.AddScoped<RecordDecision>();
+        services.AddScoped<RetireUnit>();
+        services.AddScoped<RepairLines>();
+        services.AddScoped<ChooseAssembly>();
+        services.AddScoped<ReleaseStopped>();
+        services.AddScoped<AddPhoto>();
         services.AddScoped<OpenRepair>();
         services.AddScoped<RepairOf>();
         services.AddScoped<ChooseItem>();
@@ -58,7 +89,16 @@ public static class WorkshopServices
         services.AddScoped<ViewCounter>();
         services.AddScoped<ListHistory>();
         services.AddScoped<BenchOf>();
+        services.AddScoped<KeptBenches>();
+        services.AddScoped<PromiseConsumables>();
         services.AddScoped<StartSession>();
+        services.AddScoped<RecordOf>();
+        services.AddScoped<ChangePlan>();
+        services.AddScoped<StopAtBench>();
+        services.AddScoped<NoteOrder>();
+        services.AddScoped<DecideFinding>();
+        services.AddScoped<PutRight>();
+        services.AddSingleton<BenchNews>();
         services.AddScoped<RecordEntry>();
         services.AddScoped<PrepareDatabase>();
         services.AddScoped<LoadDemo>();

@@ -19,6 +19,15 @@ const pages = {
   Maps: "/maps",
   map: "/maps/sandpiper-13-turn?goal=replace:deck&failed=touchpad&step=30",
   House: "/house",
+  learned: "/house/learned",
+  triage: "/repairs/R-1010/triage",
+  "triage ended": "/repairs/R-1016/triage",
+  "what to fit": "/repairs/R-1019/fit",
+  offers: "/repairs/R-1008/offers/touchpad",
+  decide: "/repairs/R-1015/decide",
+  "set apart": "/repairs/R-1013",
+  "session without a map": "/bench/R-1020",
+  findings: "/maps/sandpiper-14/findings",
 };
 
 for (const scheme of ["light", "dark"]) {

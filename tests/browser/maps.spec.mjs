@@ -1,4 +1,4 @@
-import { expect, signIn, test } from "./support/test.mjs";
+import { apiOf, expect, signIn, test } from "./support/test.mjs";
 
 const minutes = async (page) => Number((await page.locator("#answer .big").textContent()).split(" ")[0]);
 
@@ -93,22 +93,16 @@ test("the screw mat is as large on paper as it says", async ({ page, workshop })
 });
 
 test("the API plans, checks and judges for whoever holds a token", async ({ page, workshop, playwright }) => {
-  const api = (token) =>
-    playwright.request.newContext({ baseURL: workshop.url, extraHTTPHeaders: token ? { Authorization: `Bearer ${token}` } : {} });
-  const stranger = await (await api()).get("/api/v1/models");
+  const stranger = await (await playwright.request.newContext({ baseURL: workshop.url })).get("/api/v1/models");
   expect(stranger.status()).toBe(401);
   expect(stranger.headers()["content-type"]).toContain("application/problem+json");
 
   await signIn(page, workshop);
-  await page.goto(`${workshop.url}/house`);
-  await page.getByLabel("What for").fill("bench script");
-  await page.getByRole("button", { name: "Make a token" }).click();
-  const token = (await page.locator("#token").textContent()).trim();
+  const { token, client } = await apiOf(page, workshop, playwright, "bench script");
   await page.reload();
   await expect(page.locator("#token")).toHaveCount(0);
   expect(workshop.sql(`SELECT count(*) FROM api_tokens WHERE encode(hash, 'escape') LIKE '%${token}%'`)).toBe("0");
 
-  const client = await api(token);
   const models = await (await client.get("/api/v1/models")).json();
   expect(models.map((m) => m.code)).toContain("thimble-11-r");
   const map = await (await client.get("/api/v1/models/thimble-11-r/map")).json();
@@ -119,6 +113,19 @@ test("the API plans, checks and judges for whoever holds a token", async ({ page
   expect(await (await client.post("/api/v1/plans/validate", { data: { map, acts } })).json()).toEqual({ valid: true, violation: null });
   const hasty = await (await client.post("/api/v1/plans/validate", { data: { map, acts: acts.filter((a) => !a.startsWith("isolate")) } })).json();
   expect(hasty.violation.reason).toContain("Isolate first");
+
+  // From the middle on, and a record of what was done.
+  const middle = { model: "thimble-11-r", goals: ["replace:battery"], done: acts.slice(0, 9) };
+  expect((await (await client.post("/api/v1/plans/continue", { data: middle })).json()).acts).toEqual(acts.slice(9));
+  const skipped = await client.post("/api/v1/plans/continue", { data: { ...middle, done: [acts[0], acts[8]] } });
+  expect(skipped.status()).toBe(409);
+  expect((await skipped.json()).detail).toContain("Act 2");
+  const record = await (await client.get("/api/v1/repairs/R-1002/record")).json();
+  expect(record.counts).toEqual([expect.objectContaining({ expected: 7, count: 6, why: "missing before" })]);
+  expect(record.stopGaps).toHaveLength(1);
+  expect(record.open).toEqual([]);
+  expect(record.lines.length).toBeGreaterThan(50);
+  expect((await client.get("/api/v1/repairs/R-9999/record")).status()).toBe(404);
 
   map.fasteners[0].count = 6;
   map.joints[0].under = ["lid"];

@@ -11,7 +11,7 @@ export default defineConfig({
     { name: "outage", testMatch: "outage.spec.mjs", dependencies: ["rooms"] },
   ],
   timeout: 120_000,
-  expect: { timeout: 10_000 },
+  expect: { timeout: 20_000 },
   forbidOnly: true,
   reporter: [["list"], ["json"]],
   use: {

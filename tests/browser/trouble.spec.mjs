@@ -12,6 +12,7 @@ test("a page left behind is told so and loses nothing", async ({ page, workshop,
   await signIn(page, workshop);
   await toTheBench(page, workshop, "fan noisy");
   const behind = await context.newPage();
+  await behind.route("**/news", (route) => route.abort());
   await behind.goto(page.url());
   await doAct(page);
   await behind.locator("#done").click();

@@ -7,8 +7,7 @@ public static class ActDurations
 {
     /// <summary>
     /// Seconds by act: from the line that ended the act before to the one that ended it, pauses (see
-    /// <see cref="WorkingTime.LongestAct"/>) left out. Acts that were taken back, or around which something was, say
-    /// nothing and are left out.
+    /// <see cref="WorkingTime.LongestAct"/>) left out. Acts that were taken back, and those right after, say nothing.
     /// </summary>
     /// <param name="acts">The plan's acts.</param>
     /// <param name="start">When the session began.</param>
@@ -20,25 +19,32 @@ public static class ActDurations
     )
     {
         var (since, last, clean) = (TimeSpan.Zero, start, true);
+        var history = new Stack<(IReadOnlyList<Act> Acts, (Act, double)? Took)>();
         foreach (var (entry, at) in lines)
         {
             var gap = at - last;
             (since, clean, last) = (since + gap, clean && gap <= WorkingTime.LongestAct, at);
-            switch (entry)
+            if (entry is Entry.TakenBack)
             {
-                case Entry.TakenBack:
-                    (since, clean) = (TimeSpan.Zero, false);
-                    break;
-                case Entry.Done or Entry.CountDiffers or Entry.NumberRead:
-                    var step = Ledger.StepOf(entry);
-                    if (clean && step >= 1 && step <= acts.Count)
-                    {
-                        yield return (acts[step - 1], since.TotalSeconds);
-                    }
+                acts = history.TryPop(out var undone) ? undone.Acts : acts;
+                (since, clean) = (TimeSpan.Zero, false);
+                continue;
+            }
 
-                    (since, clean) = (TimeSpan.Zero, true);
-                    break;
+            var step = Ledger.StepOf(entry);
+            var isAct =
+                step >= 1 && step <= acts.Count && entry is (Entry.Done or Entry.CountDiffers or Entry.NumberRead);
+            history.Push((acts, isAct && clean ? (acts[step - 1], since.TotalSeconds) : null));
+            if (isAct || entry is Entry.Left)
+            {
+                (since, clean) = (TimeSpan.Zero, true);
+            }
+            else if (entry is Entry.Replanned replanned)
+            {
+                acts = [.. acts.Take(step - 1), .. replanned.Rest];
             }
         }
+
+        return history.Reverse().Select(h => h.Took).OfType<(Act, double)>();
     }
 }

@@ -1,3 +1,5 @@
+using Zenrik.Core.Teardown;
+
 namespace Zenrik.Core.BenchLedger;
 
 /// <summary>
@@ -20,13 +22,62 @@ public abstract record Entry
 
     /// <summary>The number the current act asks for, as printed.</summary>
     /// <param name="Confirmed">The technician looked again after being told that it differs.</param>
-    public sealed record NumberRead(int Step, string Number, bool Confirmed) : Entry;
+    /// <param name="Why">What explains the difference, once confirmed.</param>
+    public sealed record NumberRead(int Step, string Number, bool Confirmed, NumberDifference? Why = null) : Entry;
+
+    /// <summary>The current act is not done, or not as it should be, and this is why; the session moves on.</summary>
+    public sealed record Left(int Step, Leaving How, string Reason) : Entry;
+
+    /// <summary>Something the new assembly does not bring is on it now.</summary>
+    /// <param name="Item">One of <see cref="Ledger.ToMove"/>.</param>
+    public sealed record Moved(int Step, string Item) : Entry;
+
+    /// <summary>
+    /// What remains is planned anew, from the state of this moment. The acts are part of the line, so that it means the
+    /// same whatever planner reads it later.
+    /// </summary>
+    /// <param name="Goal">A goal that joins the job; null when only the order changes.</param>
+    /// <param name="Reason">Why, in a few words.</param>
+    /// <param name="Rest">Every act that remains.</param>
+    public sealed record Replanned(int Step, Goal? Goal, string Reason, IReadOnlyList<Act> Rest) : Entry;
 
     /// <summary>A remark at the current act; does not move on.</summary>
     public sealed record Noted(int Step, string Text) : Entry;
 
+    /// <summary>Something came off a machine without a map, and this is its name.</summary>
+    public sealed record Named(int Step, NamedThing Thing) : Entry;
+
     /// <summary>Takes back the last line still standing.</summary>
     public sealed record TakenBack : Entry;
+}
+
+/// <summary>How an act is left.</summary>
+public enum Leaving
+{
+    /// <summary>There is nothing to do here, or it does not apply to this unit.</summary>
+    NotNeeded,
+
+    /// <summary>It was so already: the tape had come off by itself.</summary>
+    AlreadySo,
+
+    /// <summary>Left for another day, or done in a way that has to be put right: old paste used again.</summary>
+    StopGap,
+}
+
+/// <summary>Why a number read is not the number expected.</summary>
+public enum NumberDifference
+{
+    /// <summary>Another revision of the same part.</summary>
+    OtherRevision,
+
+    /// <summary>A number known to replace it.</summary>
+    Substitute,
+
+    /// <summary>The book has it wrong: it was misread when it was recorded.</summary>
+    MisreadBefore,
+
+    /// <summary>Nobody knows why.</summary>
+    Surprise,
 }
 
 /// <summary>Why a count of screws differs.</summary>
@@ -47,6 +98,27 @@ public enum Difference
 
 public static class Differences
 {
+    /// <summary>As a technician says it.</summary>
+    public static string Said(this NumberDifference why) =>
+        why switch
+        {
+            NumberDifference.OtherRevision => "another revision",
+            NumberDifference.Substitute => "a known substitute",
+            NumberDifference.MisreadBefore => "misread when it was recorded",
+            NumberDifference.Surprise => "a surprise",
+            _ => throw new ArgumentOutOfRangeException(nameof(why)),
+        };
+
+    /// <summary>As a technician says it.</summary>
+    public static string Said(this Leaving how) =>
+        how switch
+        {
+            Leaving.NotNeeded => "not needed",
+            Leaving.AlreadySo => "was so already",
+            Leaving.StopGap => "left for now",
+            _ => throw new ArgumentOutOfRangeException(nameof(how)),
+        };
+
     /// <summary>As a technician says it.</summary>
     public static string Said(this Difference why) =>
         why switch

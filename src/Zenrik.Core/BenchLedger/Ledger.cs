@@ -5,40 +5,6 @@ using Zenrik.Core.Teardown;
 
 namespace Zenrik.Core.BenchLedger;
 
-/// <summary>What a session starts from: its plan and the numbers it expects to read.</summary>
-/// <param name="Removed">By slot: the number the passport records, where one is known.</param>
-/// <param name="Fitted">By slot: the number of the item promised to this repair.</param>
-public sealed record Brief(
-    Plan Plan,
-    IReadOnlyDictionary<string, PartNumber> Removed,
-    IReadOnlyDictionary<string, PartNumber> Fitted
-);
-
-/// <summary>A screw group that is out.</summary>
-/// <param name="Out">How many came out.</param>
-/// <param name="MatField">The field they lie in; null when they stay captive.</param>
-/// <param name="Explained">Set when the count differs from the map.</param>
-/// <param name="KeptAt">Where they lie, by the house's way of keeping screws.</param>
-public sealed record ScrewsOut(FastenerGroup Group, int Out, int? MatField, string KeptAt, Difference? Explained);
-
-/// <summary>A number that has been read, exactly as printed.</summary>
-/// <param name="Likeness">How it stands to what was expected; null when nothing was.</param>
-public sealed record ReadNumber(string Slot, bool Fitted, PartNumber Number, Likeness? Likeness);
-
-/// <summary>A count that was explained, kept for the repair's record.</summary>
-public sealed record CountNote(FastenerGroup Group, bool Back, int Expected, int Count, Difference Why, string? Note);
-
-/// <summary>Two groups of one part that are out, fit the same driver and thread, and differ in length.</summary>
-public sealed record MixUp(FastenerGroup Longer, FastenerGroup Shorter);
-
-/// <summary>Like heads of several lengths lying on the mat.</summary>
-/// <param name="Lengths">By length in mm, longest first, the fields they lie in.</param>
-public sealed record LikeHeads(
-    Drive Drive,
-    MetricThread Thread,
-    IReadOnlyList<(double LengthMm, IReadOnlyList<int> Fields)> Lengths
-);
-
 /// <summary>
 /// The state of a bench session: which act is next, what is out, open and read. Immutable; every accepted
 /// <see cref="Entry"/> gives the next state, and replaying the same entries gives the same state.
@@ -51,14 +17,23 @@ public sealed class Ledger
     /// <summary>No group of screws in a portable computer is near this.</summary>
     public const int MaxCount = 99;
 
-    private readonly Ledger? before;
+    private Ledger? before;
 
-    private Ledger(Brief brief) => Brief = brief;
+    private Ledger(Brief brief)
+    {
+        Brief = brief;
+        Plan = brief.Plan;
+        Goals = [.. brief.Plan.Goals.Select(g => new StandingGoal(g))];
+    }
 
     private Ledger(Ledger from)
     {
         before = from;
         Brief = from.Brief;
+        Plan = from.Plan;
+        Goals = from.Goals;
+        Left = from.Left;
+        Moved = from.Moved;
         DoneSteps = from.DoneSteps;
         Count = from.Count;
         Screws = from.Screws;
@@ -73,11 +48,17 @@ public sealed class Ledger
 
     public Brief Brief { get; }
 
+    /// <summary>What is done and what remains: the brief's plan, or what it became under way.</summary>
+    public Plan Plan { get; private init; }
+
+    /// <summary>What the job is for, with what joined it under way.</summary>
+    public ImmutableList<StandingGoal> Goals { get; private init; }
+
     /// <summary>How many steps of the plan are done.</summary>
     public int DoneSteps { get; private init; }
 
     /// <summary>The next act, or null when all are done.</summary>
-    public PlanStep? Current => DoneSteps < Brief.Plan.Steps.Count ? Brief.Plan.Steps[DoneSteps] : null;
+    public PlanStep? Current => DoneSteps < Plan.Steps.Count ? Plan.Steps[DoneSteps] : null;
 
     /// <summary>Screws of the current group counted so far; null before counting begins.</summary>
     public int? Count { get; private init; }
@@ -101,6 +82,63 @@ public sealed class Ledger
 
     public ImmutableList<(int Step, string Text)> Notes { get; private init; } = [];
 
+    /// <summary>Acts that were left, in their order.</summary>
+    public ImmutableList<LeftAct> Left { get; private init; } = [];
+
+    /// <summary>Things ticked as moved to a new assembly.</summary>
+    public ImmutableList<string> Moved { get; private init; } = [];
+
+    /// <summary>The acts done so far.</summary>
+    public IEnumerable<Act> DoneActs => Plan.Acts.Take(DoneSteps);
+
+    /// <summary>The acts that wait to be undone: what is off, open and free, in the order it came.</summary>
+    public IReadOnlyList<Act> Off => Standing.After(Plan.Map, [.. DoneActs], Plan.Basis.Practice).Out;
+
+    /// <summary>Consumables used up so far; what was left as a stop-gap used none.</summary>
+    public IReadOnlyDictionary<Consumable, int> Used
+    {
+        get
+        {
+            var left = Left.Select(l => l.Step).ToHashSet();
+            return Plan.UsedBy(DoneActs.Where((_, i) => !left.Contains(i + 1)));
+        }
+    }
+
+    /// <summary>What each new assembly does not bring: parts an act moves, and what the map says in words.</summary>
+    public IReadOnlyList<ToMove> ToMove =>
+        [
+            .. Plan.Replaced.SelectMany(a =>
+                Plan.Map.TransferList(a)
+                    .Select(p => new ToMove(a, p.Id.Value, p.Name, IsOnNew(a, p), ByAct: true))
+                    .Concat(a.Needs.Select(n => new ToMove(a, n, n, Moved.Contains(n), ByAct: false)))
+            ),
+        ];
+
+    /// <summary>What has to be ticked before the current act, by which a new assembly goes in.</summary>
+    public IReadOnlyList<ToMove> ToTick => Current is { } step ? NotMovedFor(step.Act) : [];
+
+    /// <summary>What will have to be put right another day.</summary>
+    public IReadOnlyList<StopGap> StopGaps =>
+        [
+            .. Left.Where(l => l.How == Leaving.StopGap)
+                .Select(l => new StopGap(Plan.Steps[l.Step - 1].Title, l.Reason)),
+            .. Short,
+        ];
+
+    /// <summary>Groups that went back with fewer screws than the machine wants.</summary>
+    private IEnumerable<StopGap> Short =>
+        Counts
+            .GroupBy(c => c.Group.Id)
+            .Where(g =>
+                g.Last() is { Why: not Difference.MapWrong } last
+                && last.Count < last.Group.Count
+                && Screws.TrueForAll(s => s.Group.Id != g.Key)
+            )
+            .Select(g => new StopGap(
+                $"{g.Last().Group.Name}: {g.Last().Count} of {g.Last().Group.Count} screws",
+                g.Last().Why.Said()
+            ));
+
     /// <summary>True when there is a line to take back.</summary>
     public bool CanTakeBack => before is not null;
 
@@ -112,7 +150,7 @@ public sealed class Ledger
 
     /// <summary>Numbers the plan asks for that are not read yet.</summary>
     public IEnumerable<PlanStep> NumbersToRead =>
-        Brief.Plan.Steps.Skip(DoneSteps).Where(s => s.Act.Kind is ActKind.ReadRemoved or ActKind.ReadFitted);
+        Plan.Steps.Skip(DoneSteps).Where(s => s.Act.Kind is ActKind.ReadRemoved or ActKind.ReadFitted);
 
     /// <summary>Groups that go into the same part and that a hand could exchange.</summary>
     public IReadOnlyList<MixUp> MixUps =>
@@ -152,7 +190,7 @@ public sealed class Ledger
     {
         get
         {
-            var map = Brief.Plan.Map;
+            var map = Plan.Map;
             return
             [
                 .. PartsOut.Select(p => $"{map.Part(p).Name} is out"),
@@ -160,10 +198,7 @@ public sealed class Ledger
                 .. Screws.Select(s => $"{s.Group.Name}: {Wording.Count(s.Out)} screws out"),
                 .. JointsOpen.Select(j => $"{map.Joint(j).Name} is open"),
                 .. TiesFree.Select(t => $"{map.Tie(t).Name} is loose"),
-                .. Brief
-                    .Plan.Steps.Skip(DoneSteps)
-                    .Where(s => s.Stage == Stage.CloseOut)
-                    .Select(s => $"{s.Title}: not done"),
+                .. Plan.Steps.Skip(DoneSteps).Where(s => s.Stage == Stage.CloseOut).Select(s => $"{s.Title}: not done"),
                 .. NumbersToRead.Select(s => s.Title),
             ];
         }
@@ -206,6 +241,10 @@ public sealed class Ledger
                 Entry.CountDiffers differs => FinishDiffering(step, differs),
                 Entry.NumberRead read => FinishReading(step, read),
                 Entry.Noted noted => Remark(step, noted.Text),
+                Entry.Left left => Leave(step, left),
+                Entry.Moved moved => Tick(moved.Item),
+                Entry.Replanned replanned => Replan(replanned),
+                Entry.Named named => Name(named.Thing),
                 _ => throw new ArgumentOutOfRangeException(nameof(entry)),
             };
     }
@@ -218,6 +257,10 @@ public sealed class Ledger
             Entry.CountDiffers e => e.Step,
             Entry.NumberRead e => e.Step,
             Entry.Noted e => e.Step,
+            Entry.Left e => e.Step,
+            Entry.Moved e => e.Step,
+            Entry.Replanned e => e.Step,
+            Entry.Named e => e.Step,
             _ => 0,
         };
 
@@ -248,6 +291,14 @@ public sealed class Ledger
             return new Refusal(
                 RefusalReason.NeedsConfirmation,
                 "Read the caution of this act first and tick that you have."
+            );
+        }
+
+        if (NotMovedFor(step.Act) is [var missing, ..])
+        {
+            return new Refusal(
+                RefusalReason.Conflict,
+                $"The new {missing.Assembly.Name} does not bring everything. Tick when it is at hand: {missing.Name}."
             );
         }
 
@@ -301,7 +352,7 @@ public sealed class Ledger
         }
 
         var note = new CountNote(
-            Brief.Plan.Map.Fastener(step.Act.Fastener),
+            Plan.Map.Fastener(step.Act.Fastener),
             step.Act.Kind == ActKind.Fasten,
             expected,
             differs.Count,
@@ -324,12 +375,12 @@ public sealed class Ledger
         }
 
         var fitted = step.Act.Kind == ActKind.ReadFitted;
-        var part = Brief.Plan.Map.Part(step.Act.Part);
+        var part = Plan.Map.Part(step.Act.Part);
         PartNumber? expected = (fitted ? Brief.Fitted : Brief.Removed).TryGetValue(part.Slot!, out var known)
             ? known
             : null;
         Likeness? likeness = expected is { } wanted ? number.Compare(wanted) : null;
-        if (Objection(part, fitted, number, expected, likeness, read.Confirmed) is { } objection)
+        if (Objection(part, fitted, number, expected, likeness, read) is { } objection)
         {
             return objection;
         }
@@ -338,7 +389,9 @@ public sealed class Ledger
         {
             DoneSteps = DoneSteps + 1,
             Count = null,
-            Numbers = Numbers.Add(new ReadNumber(part.Slot!, fitted, number, likeness)),
+            Numbers = Numbers.Add(
+                new ReadNumber(part.Slot!, fitted, number, likeness, likeness is Likeness.Same ? null : read.Why)
+            ),
         };
     }
 
@@ -348,12 +401,12 @@ public sealed class Ledger
         PartNumber number,
         PartNumber? expected,
         Likeness? likeness,
-        bool confirmed
+        Entry.NumberRead read
     ) =>
         likeness switch
         {
             null or Likeness.Same => null,
-            Likeness.SameButForLookAlikes or Likeness.Near when !confirmed => new Refusal(
+            Likeness.SameButForLookAlikes or Likeness.Near when !read.Confirmed => new Refusal(
                 RefusalReason.NeedsConfirmation,
                 $"You gave {number}; expected is {expected}. They differ by a character that is easily misread. "
                     + "Look again and correct it, or confirm that the label says so."
@@ -363,13 +416,123 @@ public sealed class Ledger
                 $"{number} is not the {part.Name} promised to this repair, which is {expected}. "
                     + "Fit that one, or go back to the repair page and choose the one in your hand."
             ),
-            Likeness.Different when !confirmed => new Refusal(
+            Likeness.Different when !read.Confirmed => new Refusal(
                 RefusalReason.NeedsConfirmation,
                 $"The passport says {expected} was in here; you gave {number}. "
                     + "Look again and correct it, or confirm that the label says so."
             ),
+            _ when read.Why is null => new Refusal(
+                RefusalReason.NeedsConfirmation,
+                $"{number} it is. Say why it is not {expected}: another revision, a substitute, misread before, a surprise."
+            ),
             _ => null,
         };
+
+    private Outcome<Ledger> Leave(PlanStep step, Entry.Left left)
+    {
+        var reason = left.Reason.Trim();
+        if (reason.Length is 0 or > MaxNote)
+        {
+            return reason.Length == 0
+                ? new Refusal(RefusalReason.Invalid, "Say why, in a few words.")
+                : TooLong(reason.Length);
+        }
+
+        if (!Leavings.Of(step.Act.Kind).Contains(left.How))
+        {
+            return new Refusal(RefusalReason.Conflict, Leavings.WhyNot(step.Act.Kind, left.How));
+        }
+
+        return Advance(step, Expected, null, new LeftAct(step.Number, step.Act, left.How, reason));
+    }
+
+    private Outcome<Ledger> Tick(string item) =>
+        !ToMove.Any(m => m.Item == item && !m.ByAct)
+            ? new Refusal(RefusalReason.NotFound, "There is nothing of that name to move over.")
+        : Moved.Contains(item) ? new Refusal(RefusalReason.Conflict, "That is ticked already.")
+        : new Ledger(this) { Moved = Moved.Add(item) };
+
+    private Outcome<Ledger> Replan(Entry.Replanned replanned)
+    {
+        if (Plan.Map.IsFree())
+        {
+            return new Refusal(RefusalReason.Conflict, "Without a map there is nothing to plan by.");
+        }
+
+        List<Act> acts = [.. DoneActs, .. replanned.Rest];
+        var goals = replanned.Goal is { } goal ? Goals.Add(new StandingGoal(goal, DoneSteps)) : Goals;
+        if (Simulation.Check(Plan.Map, acts) is { } violation)
+        {
+            return new Refusal(RefusalReason.Conflict, violation.Reason);
+        }
+
+        var replaced = Plan.Map.Replaced(goals.Select(g => g.Goal)).Select(a => a.Part);
+        return replaced.All(p => acts.Contains(Act.ReadRemoved(p)) && acts.Contains(Act.ReadFitted(p)))
+            ? new Ledger(this)
+            {
+                Plan = TeardownPlanner.Restore(Plan.Map, [.. goals.Select(g => g.Goal)], acts, Plan.Basis),
+                Goals = goals,
+                Count = null,
+            }
+            : new Refusal(RefusalReason.Invalid, "What is exchanged must have its numbers read.");
+    }
+
+    private Outcome<Ledger> Name(NamedThing thing)
+    {
+        if (!Plan.Map.IsFree())
+        {
+            return new Refusal(RefusalReason.Conflict, "This model has a map; what comes off is in the plan.");
+        }
+
+        if (thing.Refuse() is { } refusal)
+        {
+            return refusal;
+        }
+
+        if (Current?.Act.Kind is ActKind.Prepare or ActKind.ReadRemoved)
+        {
+            return new Refusal(RefusalReason.Conflict, $"First: {Current.Title}.");
+        }
+
+        if (thing.Kind == NamedKind.Isolation && JointsOpen.Contains(Plan.Map.Isolation))
+        {
+            return new Refusal(RefusalReason.Conflict, "The battery is isolated already.");
+        }
+
+        var (map, off, back) = Plan.Map.With(thing);
+        var rest = Plan.Acts.Skip(DoneSteps).ToList();
+        rest.InsertRange(0, [off, .. back]);
+        if (thing.Check is { } check && !rest.Contains(Act.Check(CheckId.Of(check))))
+        {
+            rest.Add(Act.Check(CheckId.Of(check)));
+        }
+
+        var goals = thing is { Kind: NamedKind.Part, Exchanged: true }
+            ? Goals.Add(new StandingGoal(new Goal.Replace(map.Assemblies[^1].Id), DoneSteps))
+            : Goals;
+        var grown = new Ledger(this)
+        {
+            Plan = TeardownPlanner.Restore(map, [.. goals.Select(g => g.Goal)], [.. DoneActs, .. rest], Plan.Basis),
+            Goals = goals,
+        };
+        // One line, so one step to take back: the map grows and the thing is off.
+        var named = grown.Advance(grown.Current!, grown.Expected, null);
+        named.before = this;
+        return named;
+    }
+
+    /// <summary>What is not at hand yet when a new assembly goes in.</summary>
+    private List<ToMove> NotMovedFor(Act act) =>
+        act.Kind == ActKind.PutIn ? [.. ToMove.Where(m => m.Assembly.Part == act.Part && !m.ByAct && !m.Moved)] : [];
+
+    /// <summary>A part is on the new assembly when it went back after the new one's number was read.</summary>
+    private bool IsOnNew(Assembly assembly, Part part)
+    {
+        var done = DoneActs.ToList();
+        var read = done.FindLastIndex(a => a == Act.ReadFitted(assembly.Part));
+        return read >= 0
+            && done.FindLastIndex(a => a.Kind is ActKind.PutIn or ActKind.PutBack && a.Target == part.Id.Value) > read;
+    }
 
     private Outcome<Ledger> Remark(PlanStep step, string text) =>
         string.IsNullOrWhiteSpace(text) ? new Refusal(RefusalReason.Invalid, "The note is empty.")
@@ -379,7 +542,7 @@ public sealed class Ledger
     private static Refusal TooLong(int length) =>
         new(RefusalReason.Invalid, $"A note has at most {MaxNote} characters; this one has {length}.");
 
-    private Ledger Advance(PlanStep step, int? counted, CountNote? differing)
+    private Ledger Advance(PlanStep step, int? counted, CountNote? differing, LeftAct? left = null)
     {
         var act = step.Act;
         return new Ledger(this)
@@ -387,14 +550,15 @@ public sealed class Ledger
             DoneSteps = DoneSteps + 1,
             Count = null,
             Counts = differing is null ? Counts : Counts.Add(differing),
+            Left = left is null ? Left : Left.Add(left),
             Screws = act.Kind switch
             {
                 ActKind.Undo => Screws.Add(
                     new ScrewsOut(
-                        Brief.Plan.Map.Fastener(act.Fastener),
+                        Plan.Map.Fastener(act.Fastener),
                         counted!.Value,
-                        Brief.Plan.MatField(act.Fastener),
-                        Brief.Plan.KeptAt(Brief.Plan.Map.Fastener(act.Fastener)),
+                        Plan.MatField(act.Fastener),
+                        Plan.KeptAt(Plan.Map.Fastener(act.Fastener)),
                         differing?.Why
                     )
                 ),
@@ -431,5 +595,5 @@ public sealed class Ledger
     private int ExpectedOf(Act act) =>
         act.Kind == ActKind.Fasten && Screws.FirstOrDefault(s => s.Group.Id == act.Fastener) is { } laid
             ? laid.Out
-            : Brief.Plan.Map.Fastener(act.Fastener).Count;
+            : Plan.Map.Fastener(act.Fastener).Count;
 }

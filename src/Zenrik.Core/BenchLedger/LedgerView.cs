@@ -11,8 +11,8 @@ public static class LedgerView
     public static MachineView Drawing(this Ledger ledger, ServiceMap model) =>
         MachineView.Of(
             model,
-            ledger.Brief.Plan.Map,
-            PlanMoment.After(ledger.Brief.Plan, ledger.DoneSteps) with
+            ledger.Plan.Map,
+            PlanMoment.After(ledger.Plan, ledger.DoneSteps) with
             {
                 Trouble = ledger.MixUps.SelectMany(m => new[] { m.Longer.Id, m.Shorter.Id }).ToHashSet(),
             }

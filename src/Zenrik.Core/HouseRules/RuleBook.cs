@@ -68,6 +68,24 @@ public enum Cleaning
     WhenAsked,
 }
 
+public enum MemoryAboveMaximum
+{
+    ToController,
+    Refuse,
+}
+
+public enum DoubleSidedDrive
+{
+    Waiver,
+    Refuse,
+}
+
+public enum UnbrandedBatteries
+{
+    ByExpectedCost,
+    BrandOnly,
+}
+
 /// <summary>Every question a workshop decides, with its schools, the default first and each with its reason.</summary>
 public static class RuleBook
 {
@@ -169,6 +187,38 @@ public static class RuleBook
         new("when-asked", "only when the job asks for it", "The unit goes back with what was ordered, no more.")
     );
 
+    public static readonly HouseRule<MemoryAboveMaximum> MemoryAboveMaximum = new(
+        "memory-above-maximum",
+        "More memory than the maker states, within what the processor's controller takes?",
+        "Whether such memory is said to fit, with a mark.",
+        new("to-controller", "up to the controller's limit, marked", "It usually works; the mark tells whoever asks."),
+        new("refuse", "refuse", "What the maker does not support, the house does not either.")
+    );
+
+    public static readonly HouseRule<DoubleSidedDrive> DoubleSidedDrive = new(
+        "double-sided-drive",
+        "A double-sided drive for a slot with room for one side?",
+        "Whether somebody may sign for such a drive.",
+        new(
+            "waiver",
+            "with a recorded waiver",
+            "It can be made to fit, tight and hotter; who decides so signs for it."
+        ),
+        new("refuse", "refuse", "A bent board costs more than the right drive.")
+    );
+
+    public static readonly HouseRule<UnbrandedBatteries> UnbrandedBatteries = new(
+        "unbranded-batteries",
+        "Unbranded batteries?",
+        "Whether their offers are counted in.",
+        new(
+            "by-expected-cost",
+            "allow, by expected cost",
+            "Seven in ten work; the arithmetic says when that is cheaper."
+        ),
+        new("brand-only", "brand only", "A cell is the one part that burns.")
+    );
+
     /// <summary>All of them, in the order a page shows them.</summary>
     public static IReadOnlyList<HouseRule> All { get; } =
     [
@@ -183,6 +233,9 @@ public static class RuleBook
         Pads,
         Cleaning,
         PowerTest,
+        MemoryAboveMaximum,
+        DoubleSidedDrive,
+        UnbrandedBatteries,
     ];
 
     public static HouseRule? Find(string ruleId) => All.FirstOrDefault(r => r.Id == ruleId);

@@ -503,6 +503,9 @@ public sealed record Assembly
     /// <summary>What must be at hand besides, in words: "thermal pad 0.5 mm", "screws M2 × 3, two".</summary>
     public IReadOnlyList<string> Needs { get; init; } = [];
 
+    /// <summary>Variants to tell apart by eye before ordering: ids of <see cref="Fit.ByEye"/>.</summary>
+    public IReadOnlyList<string> ByEye { get; init; } = [];
+
     /// <summary>What users and technicians say when it has failed: "battery worn".</summary>
     public required IReadOnlyList<string> Faults { get; init; }
 
@@ -606,6 +609,20 @@ public sealed record Specification
 
     public int? Cells { get; init; }
 
+    /// <summary>Batteries and power parts: the plug, as the maker names it; and the shape of the pack.</summary>
+    public string? Connector { get; init; }
+
+    public string? Pack { get; init; }
+
+    /// <summary>Drives: what the slot's contacts carry.</summary>
+    public IReadOnlyList<DriveBus>? Buses { get; init; }
+
+    /// <summary>Radios: true when the slot is wired to the radio block inside the processor.</summary>
+    public bool? ProcessorRadio { get; init; }
+
+    /// <summary>Part numbers the firmware takes; everything else is refused at start. Empty: no such list.</summary>
+    public IReadOnlyList<string>? OnlyNumbers { get; init; }
+
     /// <summary>Soldered: nothing can be exchanged in this slot.</summary>
     public bool? Soldered { get; init; }
 
@@ -619,4 +636,10 @@ public enum SpecificationKind
     Radio,
     Battery,
     CoinCell,
+}
+
+public enum DriveBus
+{
+    Nvme,
+    Sata,
 }

@@ -12,6 +12,12 @@ public abstract record Goal
 
     /// <summary>Exchange an assembly; what the new one does not bring moves over.</summary>
     public sealed record Replace(AssemblyId Assembly) : Goal;
+
+    /// <summary>Open a joint and close it again: the first cure when what it carries fails after a repair.</summary>
+    public sealed record Reseat(JointId Joint) : Goal;
+
+    /// <summary>Reach a part that gathers dust and blow it clean.</summary>
+    public sealed record Clean(PartId Part) : Goal;
 }
 
 public static class Goals
@@ -43,6 +49,21 @@ public static class Goals
                     new Requirement(TeardownGraph.Lifting(map.Part(assembly.Part))),
                     // What moves over may stay on its leads while the old carrier leaves.
                     .. map.TransferList(assembly).Select(p => new Requirement(TeardownGraph.Removing(p))),
+                ];
+            case Goal.Reseat reseat:
+                return [new Requirement([TeardownGraph.Opening(map, reseat.Joint)])];
+            case Goal.Clean clean:
+                var dusty = map.Part(clean.Part);
+                var removed = TeardownGraph.Removing(dusty);
+                return
+                [
+                    .. dusty.BlockedBy.Count == 0
+                        ? [new Requirement(removed)]
+                        : dusty.BlockedBy.Select(b => new Requirement([
+                            .. map.Part(b).Fixed ? [] : TeardownGraph.Removing(map.Part(b)),
+                            .. removed,
+                        ])),
+                    new Requirement([Act.Isolate(map.Isolation)]),
                 ];
             default:
                 throw new ArgumentOutOfRangeException(nameof(goal));

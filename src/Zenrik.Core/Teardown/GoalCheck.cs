@@ -16,6 +16,13 @@ internal static class GoalCheck
                 return NotFound(map, id.Value, $"Nothing called \"{id}\" can be ordered for the {map.Model.Name}");
             case Goal.Replace { Assembly: var id } when map.Parts.All(p => p.Id != map.Assembly(id).Part):
                 return new Refusal(RefusalReason.NotFound, $"This unit has no {map.Assembly(id).Name} fitted.");
+            case Goal.Reseat { Joint: var id } when map.Joints.All(j => j.Id != id):
+                return new Refusal(RefusalReason.NotFound, $"The {map.Model.Name} has no joint \"{id}\".");
+            case Goal.Clean { Part: var id } when map.Parts.FirstOrDefault(p => p.Id == id) is not { Dusty: true }:
+                return new Refusal(
+                    RefusalReason.NotFound,
+                    $"Nothing called \"{id}\" gathers dust in the {map.Model.Name}."
+                );
             default:
                 return null;
         }

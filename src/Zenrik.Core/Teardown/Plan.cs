@@ -106,26 +106,33 @@ public sealed class Plan
 
     /// <summary>Screw groups in the order they come out.</summary>
     public IReadOnlyList<FastenerGroup> FastenersOut =>
-        [.. Acts.Where(a => a.Kind == ActKind.Undo).Select(a => Map.Fastener(a.Fastener))];
+        [.. Acts.Where(a => a.Kind == ActKind.Undo).Select(a => a.Fastener).Distinct().Select(Map.Fastener)];
+
+    /// <summary>Joints opened on the way, each once.</summary>
+    public int JointsOpened =>
+        Acts.Where(a => a.Kind is ActKind.Open or ActKind.Isolate).Select(a => a.Joint).Distinct().Count();
+
+    /// <summary>Parts lifted out on the way, each once.</summary>
+    public int PartsOut => Acts.Where(a => a.Kind == ActKind.LiftOut).Select(a => a.Part).Distinct().Count();
 
     /// <summary>How many of each consumable the plan uses.</summary>
-    public IReadOnlyDictionary<Consumable, int> Consumables
+    public IReadOnlyDictionary<Consumable, int> Consumables => UsedBy(Acts);
+
+    /// <summary>How many of each consumable some acts use up.</summary>
+    public IReadOnlyDictionary<Consumable, int> UsedBy(IEnumerable<Act> acts)
     {
-        get
+        var heatsinks = acts.Where(a => a.Kind == ActKind.CleanAndPaste)
+            .Select(a => Map.Part(a.Part).Thermal!)
+            .ToList();
+        var pads =
+            Basis.Practice.Of(RuleBook.Pads) == HeatsinkPads.Renew ? heatsinks.Count(thermal => thermal.Pads) : 0;
+        return new[]
         {
-            var heatsinks = Acts.Where(a => a.Kind == ActKind.CleanAndPaste)
-                .Select(a => Map.Part(a.Part).Thermal!)
-                .ToList();
-            var pads =
-                Basis.Practice.Of(RuleBook.Pads) == HeatsinkPads.Renew ? heatsinks.Count(thermal => thermal.Pads) : 0;
-            return new[]
-            {
-                (Kind: Consumable.ThermalPaste, Count: heatsinks.Sum(thermal => thermal.Faces)),
-                (Kind: Consumable.ThermalPads, Count: pads),
-            }
-                .Where(c => c.Count > 0)
-                .ToDictionary(c => c.Kind, c => c.Count);
+            (Kind: Consumable.ThermalPaste, Count: heatsinks.Sum(thermal => thermal.Faces)),
+            (Kind: Consumable.ThermalPads, Count: pads),
         }
+            .Where(c => c.Count > 0)
+            .ToDictionary(c => c.Kind, c => c.Count);
     }
 
     /// <summary>

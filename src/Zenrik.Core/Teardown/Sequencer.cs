@@ -37,11 +37,10 @@ internal sealed class Sequencer
     private readonly int[] side; // -1: either.
     private readonly int outsideCount;
     private readonly bool[] outside;
+    private readonly bool[] given;
+    private readonly Mode first;
 
-    private readonly record struct Mode(int Hand, int Back, int Side)
-    {
-        public static readonly Mode Start = new(0, 0, (int)ServiceMaps.Side.Deck);
-    }
+    private readonly record struct Mode(int Hand, int Back, int Side);
 
     private sealed class Moment
     {
@@ -68,9 +67,13 @@ internal sealed class Sequencer
             };
     }
 
-    public Sequencer(TeardownProblem problem, IEnumerable<int> chosen)
+    /// <param name="problem">The problem.</param>
+    /// <param name="chosen">The acts to put in order, those done already included.</param>
+    /// <param name="standing">Where the work stands; null: at its beginning.</param>
+    public Sequencer(TeardownProblem problem, IEnumerable<int> chosen, Standing? standing = null)
     {
         this.problem = problem;
+        standing ??= Standing.None;
         var network = problem.Network;
         global = [.. chosen];
         acts = [.. global.Select(i => network.Acts[i])];
@@ -110,30 +113,40 @@ internal sealed class Sequencer
         side = [.. traits.Select(t => t.SideUp is { } s ? (int)s : -1)];
         outside = [.. traits.Select(t => t.Outside)];
         outsideCount = outside.Count(o => o);
+        given = [.. acts.Select(standing.Out.Contains)];
+        first = new Mode((int)standing.Hand, (int)standing.BackHand, (int)standing.Up);
     }
 
     /// <summary>A cost no order of these acts, or of more, goes below.</summary>
-    public static long Bound(TeardownProblem problem, Bits acts)
+    public static long Bound(TeardownProblem problem, Bits acts, Standing? standing = null)
     {
+        standing ??= Standing.None;
         var (outTools, backTools, turned) = (0, 0, false);
         foreach (var i in acts.Members)
         {
+            if (standing.Out.Count > 0 && standing.Out.Contains(problem.Network.Acts[i]))
+            {
+                continue;
+            }
+
             var traits = problem.Traits[i];
             outTools |= 1 << (int)traits.ToolOut;
             backTools |= 1 << (int)traits.ToolBack;
-            turned |= traits.SideUp == Side.Base;
+            turned |= traits.SideUp is { } side && side != standing.Up;
         }
 
-        return (Apart(outTools) + Math.Max(0, Apart(backTools) - 1)) * TeardownProblem.ToolChangeMs
+        // Where nothing is out yet, the way back picks up its last tool for nothing.
+        var back = Apart(backTools, standing.BackHand) - (standing.BackHand == Tool.Fingers ? 1 : 0);
+        return (Apart(outTools, standing.Hand) + Math.Max(0, back)) * TeardownProblem.ToolChangeMs
             + (turned ? TeardownProblem.TurnOverMs : 0);
 
-        static int Apart(int tools) => BitOperations.PopCount((uint)tools & ~1u);
+        static int Apart(int tools, Tool free) => BitOperations.PopCount((uint)tools & ~(1u | (1u << (int)free)));
     }
 
     /// <summary>The least time spent on tools and turning, out and back.</summary>
     public long Cost() => Search().Cost;
 
-    /// <summary>The acts in order, with turning over put in.</summary>
+    /// <summary>The acts still to do in order, with turning over put in.</summary>
     public IReadOnlyList<Act> Order()
     {
         var modes = new List<Mode>();
@@ -147,13 +160,7 @@ internal sealed class Sequencer
 
     private Moment Search()
     {
-        var start = new Moment
-        {
-            Done = new Bits(acts.Length),
-            Met = new Bits(waitsOn.Length),
-            Unmet = (int[])clauseCount.Clone(),
-            Mode = Mode.Start,
-        };
+        var start = Begin();
         Exhaust(start);
         var open = new PriorityQueue<Moment, (long Bound, int Order)>();
         var reached = new HashSet<(Bits, Mode)>();
@@ -192,6 +199,26 @@ internal sealed class Sequencer
         throw new InvalidOperationException(
             "The acts wait for each other in a circle; the search should not have chosen them."
         );
+    }
+
+    private Moment Begin()
+    {
+        var moment = new Moment
+        {
+            Done = new Bits(acts.Length),
+            Met = new Bits(waitsOn.Length),
+            Unmet = (int[])clauseCount.Clone(),
+            Mode = first,
+        };
+        for (var a = 0; a < acts.Length; a++)
+        {
+            if (given[a])
+            {
+                Do(moment, a);
+            }
+        }
+
+        return moment;
     }
 
     /// <summary>Modes in which something that waits could be done, those with most waiting first.</summary>
@@ -278,13 +305,7 @@ internal sealed class Sequencer
     private List<Act> Arrange(List<Mode> modes)
     {
         var map = problem.Graph.Map;
-        var moment = new Moment
-        {
-            Done = new Bits(acts.Length),
-            Met = new Bits(waitsOn.Length),
-            Unmet = (int[])clauseCount.Clone(),
-            Mode = Mode.Start,
-        };
+        var moment = Begin();
         var order = new List<Act>();
         var at = new Point(map.Drawing.WidthMm / 2, map.Drawing.HeightMm);
         var last = -1;

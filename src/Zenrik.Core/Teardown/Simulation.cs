@@ -15,17 +15,40 @@ public sealed record Violation(int Position, Act? Act, string Reason);
 /// bodies of their own too, still tied to the machine by the joints their way keeps. Covers hide, and blocking parts
 /// block, only within the same body.
 /// </remarks>
-public sealed class Simulation(ServiceMap map)
+public sealed class Simulation
 {
-    private readonly HashSet<string> prepared = [];
-    private readonly HashSet<FastenerId> undone = [];
-    private readonly HashSet<JointId> open = [];
-    private readonly HashSet<TieId> free = [];
-    private readonly HashSet<PartId> loose = [];
-    private readonly Dictionary<PartId, PartWay> aside = [];
-    private readonly HashSet<PartId> pasteNeeded = [];
-    private readonly HashSet<object> onTheWayToIsolation = WayToIsolation(map);
+    private readonly ServiceMap map;
+    private readonly HashSet<string> prepared;
+    private readonly HashSet<FastenerId> undone;
+    private readonly HashSet<JointId> open;
+    private readonly HashSet<TieId> free;
+    private readonly HashSet<PartId> loose;
+    private readonly Dictionary<PartId, PartWay> aside;
+    private readonly HashSet<PartId> pasteNeeded;
+    private readonly HashSet<object> onTheWayToIsolation;
     private Side up = Side.Deck;
+
+    /// <summary>It was switched on for a test or a check and not shut down since.</summary>
+    private bool running;
+
+    /// <summary>A closed machine, deck up.</summary>
+    public Simulation(ServiceMap map)
+    {
+        this.map = map;
+        (prepared, undone, open, free, loose, aside, pasteNeeded) = ([], [], [], [], [], [], []);
+        onTheWayToIsolation = WayToIsolation(map);
+    }
+
+    private Simulation(Simulation other)
+    {
+        (map, onTheWayToIsolation, up, running) = (other.map, other.onTheWayToIsolation, other.up, other.running);
+        (prepared, undone, open) = ([.. other.prepared], [.. other.undone], [.. other.open]);
+        (free, loose, pasteNeeded) = ([.. other.free], [.. other.loose], [.. other.pasteNeeded]);
+        aside = new Dictionary<PartId, PartWay>(other.aside);
+    }
+
+    /// <summary>A machine of its own in the same state: what is done to one does not change the other.</summary>
+    public Simulation Copy() => new(this);
 
     /// <summary>True once the isolation joint is open.</summary>
     public bool Isolated => open.Contains(map.Isolation);
@@ -55,6 +78,11 @@ public sealed class Simulation(ServiceMap map)
             return $"This model has nothing called \"{act.Target}\" to do that with.";
         }
 
+        if (running && act.Reverse is not null && act.Kind != ActKind.TurnOver)
+        {
+            return "It has been switched on: shut it down and unplug it before anything is taken off again.";
+        }
+
         if (act.Kind != ActKind.Prepare && map.Preparations.FirstOrDefault(p => !prepared.Contains(p.Id)) is { } first)
         {
             return $"Before the machine is touched: {Lower(first.Title)}.";
@@ -62,7 +90,7 @@ public sealed class Simulation(ServiceMap map)
 
         return act.Kind switch
         {
-            ActKind.Prepare => prepared.Add(act.Target) ? null : "That has been done.",
+            ActKind.Prepare => Prepare(act.Target),
             ActKind.TurnOver => Turn(),
             ActKind.Undo => Undo(map.Fastener(act.Fastener)),
             ActKind.Fasten => Fasten(map.Fastener(act.Fastener)),
@@ -83,8 +111,8 @@ public sealed class Simulation(ServiceMap map)
                 : $"Isolate first: {Lower(map.Joint(map.Isolation).Name)} is still closed.",
             ActKind.PowerTest => Isolated ? $"{Upper(map.Joint(map.Isolation).Name)} is still open."
             : OpenInside() is { } joint ? $"{Upper(joint.Name)} is still open."
-            : null,
-            ActKind.Check => Unfinished(),
+            : SwitchOn(),
+            ActKind.Check => Unfinished() ?? SwitchOn(),
             _ => throw new ArgumentOutOfRangeException(nameof(act)),
         };
     }
@@ -97,6 +125,24 @@ public sealed class Simulation(ServiceMap map)
         : undone.Count > 0 ? $"The {map.Fastener(undone.First()).Name} screws are still out."
         : free.Count > 0 ? $"{Upper(map.Tie(free.First()).Name)} is still loose."
         : null;
+
+    /// <summary>Once it has run, everything that comes before opening is done again.</summary>
+    private string? Prepare(string preparation)
+    {
+        if (running)
+        {
+            prepared.Clear();
+            running = false;
+        }
+
+        return prepared.Add(preparation) ? null : "That has been done.";
+    }
+
+    private string? SwitchOn()
+    {
+        running = map.Preparations.Count > 0;
+        return null;
+    }
 
     private string? Turn()
     {

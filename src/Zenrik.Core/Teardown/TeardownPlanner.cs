@@ -37,10 +37,35 @@ public static class TeardownPlanner
             }
         }
 
-        acts.AddRange(ToClean(map, taken, basis.Practice).Select(Act.BlowClean));
+        acts.AddRange(
+            Reached(map, taken, basis.Practice)
+                .Concat(goals.OfType<Goal.Clean>().Select(g => g.Part))
+                .Distinct()
+                .Select(Act.BlowClean)
+        );
         acts.AddRange(WayBack(map, taken, replaced, basis.Practice));
         acts.AddRange(CloseOut(map, taken, goals));
         return Restore(map, goals, acts, basis);
+    }
+
+    /// <summary>Plans what remains of a job from wherever it stands.</summary>
+    /// <param name="map">The map of the unit, optional parts resolved.</param>
+    /// <param name="goals">All goals of the job, met or not, each with when it was set.</param>
+    /// <param name="done">The acts done so far, in their order.</param>
+    /// <param name="basis">House rules and times; null: defaults.</param>
+    /// <returns>
+    /// The acts that remain, in the best order from here. Refused when a goal is unknown, or when what was done leaves no
+    /// way that the simulator allows.
+    /// </returns>
+    public static Outcome<IReadOnlyList<Act>> Resume(
+        ServiceMap map,
+        IReadOnlyList<StandingGoal> goals,
+        IReadOnlyList<Act> done,
+        Basis? basis = null
+    )
+    {
+        basis ??= Basis.Default;
+        return Continuation.Of(Under(map, basis.Practice), goals, done, basis);
     }
 
     /// <summary>
@@ -114,7 +139,7 @@ public static class TeardownPlanner
     }
 
     /// <summary>Parts that gather dust and are reached, where the house cleans while inside.</summary>
-    private static IEnumerable<PartId> ToClean(ServiceMap map, IReadOnlyList<Act> taken, HousePractice practice)
+    internal static IEnumerable<PartId> Reached(ServiceMap map, IReadOnlyList<Act> taken, HousePractice practice)
     {
         if (practice.Of(RuleBook.Cleaning) == Cleaning.WhenAsked || !taken.Any(a => a.Kind == ActKind.Isolate))
         {
@@ -140,10 +165,7 @@ public static class TeardownPlanner
         HousePractice practice
     )
     {
-        // An external battery goes in when everything else is closed: there is no before.
-        var testsEarly =
-            practice.Of(RuleBook.PowerTest) == PowerTest.BeforeCover
-            && !TeardownGraph.IsOutside(map, Act.Isolate(map.Isolation));
+        var testsEarly = TestsBeforeCover(map, practice);
         foreach (var act in taken.Reverse())
         {
             if (act.Kind == ActKind.LiftOut)
@@ -172,6 +194,11 @@ public static class TeardownPlanner
         }
     }
 
+    /// <summary>An external battery goes in when everything else is closed: there is no before.</summary>
+    internal static bool TestsBeforeCover(ServiceMap map, HousePractice practice) =>
+        practice.Of(RuleBook.PowerTest) == PowerTest.BeforeCover
+        && !TeardownGraph.IsOutside(map, Act.Isolate(map.Isolation));
+
     private static IEnumerable<Act> CloseOut(ServiceMap map, IReadOnlyList<Act> taken, IReadOnlyList<Goal> goals)
     {
         var called = taken
@@ -186,6 +213,8 @@ public static class TeardownPlanner
     private static Stage StageOf(Act act, Stage before) =>
         act.Kind switch
         {
+            ActKind.Isolate or ActKind.Undo or ActKind.Open or ActKind.Free or ActKind.SetAside or ActKind.LiftOut =>
+                Stage.Out,
             ActKind.Check => Stage.CloseOut,
             ActKind.PutIn
             or ActKind.PutBack

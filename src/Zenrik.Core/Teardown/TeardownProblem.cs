@@ -110,8 +110,28 @@ public sealed class TeardownProblem
         return way is null ? null : new Sequencer(this, way).Order();
     }
 
+    /// <summary>As <see cref="Solve"/> for what remains, where some of it is done; null when the goals cannot be met.</summary>
+    /// <param name="unmet">The requirements still to meet.</param>
+    /// <param name="standing">What is out and open, and what the hand holds.</param>
+    internal IReadOnlyList<Act>? SolveFrom(IEnumerable<Requirement> unmet, Standing standing)
+    {
+        var given = new Bits(Network.Acts.Count);
+        foreach (var act in standing.Out)
+        {
+            given.Add(Network.IndexOf(act));
+        }
+
+        var way = new WaySearch(
+            Network,
+            [.. Traits.Select((t, i) => given[i] ? 0 : t.Milliseconds)],
+            chosen => Sequencer.Bound(this, chosen, standing),
+            chosen => new Sequencer(this, chosen.Members, standing).Cost()
+        ).Cheapest(unmet, given);
+        return way is null ? null : new Sequencer(this, way, standing).Order();
+    }
+
     /// <summary>What the house wants out whatever the job.</summary>
-    private static IEnumerable<Goal> Also(ServiceMap map, HousePractice practice) =>
+    internal static IEnumerable<Goal> Also(ServiceMap map, HousePractice practice) =>
         practice.Of(RuleBook.Battery) == BatteryOut.Always
             ? map.Parts.Where(p => p.Cells && !p.Fixed).Select(p => new Goal.LiftOut(p.Id))
             : [];

@@ -17,6 +17,7 @@ internal sealed class WaySearch
     private readonly Func<Bits, long> orderCost;
     private readonly int size;
     private int[][] goals = [];
+    private Bits given;
     private long best;
     private Bits? found;
 
@@ -39,12 +40,15 @@ internal sealed class WaySearch
     }
 
     /// <summary>The cheapest set of acts, or null when the goals cannot be met.</summary>
-    public IReadOnlyList<int>? Cheapest(IEnumerable<Requirement> wanted)
+    /// <param name="wanted">The goals.</param>
+    /// <param name="standing">What is done already: it is in the set, and waits for nothing.</param>
+    public IReadOnlyList<int>? Cheapest(IEnumerable<Requirement> wanted, Bits? standing = null)
     {
         goals = [.. wanted.Select(network.Indices)];
+        given = standing ?? new Bits(size);
         best = long.MaxValue;
         found = null;
-        Explore(new Bits(size), new Bits(size));
+        Explore(given.Copy(), new Bits(size));
         return found is { } set ? [.. set.Members] : null;
     }
 
@@ -123,7 +127,7 @@ internal sealed class WaySearch
         {
             grown = false;
             open.Clear();
-            foreach (var clause in goals.Concat(chosen.Members.ToList().SelectMany(a => network.Clauses[a])))
+            foreach (var clause in goals.Concat(ToMeet(chosen)))
             {
                 if (Array.Exists(clause, a => chosen[a]))
                 {
@@ -149,6 +153,9 @@ internal sealed class WaySearch
 
         return !chosen.Meets(forbidden);
     }
+
+    private List<int[]> ToMeet(Bits chosen) =>
+        [.. chosen.Members.Where(a => !given[a]).SelectMany(a => network.Clauses[a])];
 
     private long Bound(Bits chosen, List<int[]> open)
     {
@@ -195,8 +202,8 @@ internal sealed class WaySearch
     /// </remarks>
     private int[]? Late(Bits chosen)
     {
-        var done = new Bits(size);
-        var waiting = chosen.Members.ToList();
+        var done = given.Copy();
+        var waiting = chosen.Members.Where(a => !given[a]).ToList();
         for (var grown = true; grown; )
         {
             grown = false;

@@ -1,5 +1,6 @@
 using System.ComponentModel;
 using System.Text.Json;
+using Zenrik.Core;
 using Zenrik.Core.ServiceMaps;
 
 namespace Zenrik.Web.Api;

@@ -1,14 +1,13 @@
 using System.Text.Json;
-using System.Text.Json.Nodes;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Zenrik.Core;
 using Zenrik.Core.HouseRules;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
-using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.ServiceMaps;
 using Zenrik.Workshop.Teardown;
+using static Zenrik.Web.Api.Answers;
 
 namespace Zenrik.Web.Api;
 
@@ -40,19 +39,6 @@ internal static class TeardownApi
                 """{"model": "sandpiper-14", "acts": ["prepare:shut-down", "prepare:photo", "turn-over:", "lift-out:base-cover"]}"""
             );
     }
-
-    private static RouteHandlerBuilder WithExample(this RouteHandlerBuilder endpoint, string json) =>
-        endpoint.AddOpenApiOperationTransformer(
-            (operation, _, _) =>
-            {
-                foreach (var content in operation.RequestBody?.Content?.Values ?? [])
-                {
-                    content.Example = JsonNode.Parse(json);
-                }
-
-                return Task.CompletedTask;
-            }
-        );
 
     private static async Task<IReadOnlyList<ModelAnswer>> Models(ViewMaps maps, CancellationToken stop) =>
         [.. (await maps.Models(stop)).Select(m => new ModelAnswer(m.Code, m.Name, m.Maker, m.Units, m.Map?.Revision))];
@@ -149,7 +135,7 @@ internal static class TeardownApi
     }
 
     /// <summary>The map of the unit a request is about.</summary>
-    private static async Task<Outcome<ServiceMap>> UnitMap(
+    internal static async Task<Outcome<ServiceMap>> UnitMap(
         string? model,
         JsonElement? inline,
         IReadOnlyList<string>? fitted,
@@ -232,8 +218,4 @@ internal static class TeardownApi
                 )),
             ]
         );
-
-    /// <summary>A refusal as problem details (RFC 9457).</summary>
-    private static ProblemHttpResult Problem(Refusal refusal) =>
-        TypedResults.Problem(refusal.Message, statusCode: Statuses.Of(refusal));
 }

@@ -1,7 +1,9 @@
 using System.Text.Json;
+using System.Text.Json.Serialization;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authorization;
 using Zenrik.Core.ServiceMaps;
+using Zenrik.Core.Triage;
 using Zenrik.Web.Api;
 using Zenrik.Workshop.People;
 
@@ -19,13 +21,12 @@ internal static class ApiHosting
             .AddAuthorizationBuilder()
             .AddPolicy(TokenSignIn.Name, p => p.AddAuthenticationSchemes(TokenSignIn.Name).RequireRole(Roles.All));
         services.ConfigureHttpJsonOptions(o =>
-            o.SerializerOptions.UnmappedMemberHandling = System
-                .Text
-                .Json
-                .Serialization
-                .JsonUnmappedMemberHandling
-                .Disallow
-        );
+        {
+            o.SerializerOptions.UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow;
+            o.SerializerOptions.Converters.Add(
+                new JsonStringEnumConverter(JsonNamingPolicy.KebabCaseLower, allowIntegerValues: false)
+            );
+        });
         services.AddOpenApi(options =>
             options.AddDocumentTransformer(
                 (document, _, _) =>
@@ -44,8 +45,14 @@ internal static class ApiHosting
 
     public static void MapApi(this WebApplication app)
     {
-        app.MapGroup(Root).RequireAuthorization(TokenSignIn.Name).DisableAntiforgery().MapTeardown();
+        var api = app.MapGroup(Root).RequireAuthorization(TokenSignIn.Name).DisableAntiforgery();
+        api.MapTeardown();
+        api.MapCounter();
+        api.MapBench();
         app.MapOpenApi().AllowAnonymous();
+        app.MapGet("/triage.schema.json", () => Results.Text(TriageReader.Schema, "application/schema+json"))
+            .AllowAnonymous()
+            .ExcludeFromDescription();
         app.MapGet("/service-map.schema.json", () => Results.Text(ServiceMapReader.Schema, "application/schema+json"))
             .AllowAnonymous()
             .ExcludeFromDescription();

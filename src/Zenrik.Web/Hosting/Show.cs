@@ -1,5 +1,6 @@
 using System.Globalization;
 using Zenrik.Core.Teardown;
+using Zenrik.Core.Triage;
 
 namespace Zenrik.Web.Hosting;
 
@@ -26,6 +27,22 @@ public static class Show
 
     /// <summary>A coordinate of the drawing.</summary>
     public static string Mm(double value) => value.ToString("0.##", C);
+
+    /// <summary>"62 %"; below one in two hundred "under 1 %".</summary>
+    public static string Percent(double share) =>
+        share is > 0 and < 0.005 ? "under 1 %" : $"{(share * 100).ToString("0", C)} %";
+
+    /// <summary>"18.4": of a thousand.</summary>
+    public static string Share(double share) => (share * 1000).ToString("0.0", C);
+
+    /// <summary>"121.20": money without its currency.</summary>
+    public static string Amount(decimal amount) => amount.ToString("0.00", C);
+
+    /// <summary>"3 minutes"; a remedy's may be its price as well, counted as work.</summary>
+    public static string Minutes(TriageAct act) =>
+        act.Minutes < 1 ? "half a minute"
+        : act.IsTest ? Count((int)Math.Round(act.Minutes), "minute")
+        : $"costs as much as {Count((int)Math.Round(act.Minutes), "minute")} of work";
 
     /// <summary>"one screw", "four screws".</summary>
     public static string Count(int n, string thing) => $"{n.ToString(C)} {thing}{(n == 1 ? "" : "s")}";

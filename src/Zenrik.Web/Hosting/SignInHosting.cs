@@ -1,4 +1,6 @@
 using System.Security.Claims;
+using Microsoft.AspNetCore.Authentication;
+using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.Extensions.Options;
 using Zenrik.Workshop.People;
@@ -25,8 +27,25 @@ internal static class SignInHosting
             options.AccessDeniedPath = "/not-allowed";
             options.ExpireTimeSpan = TimeSpan.FromHours(12);
             options.SlidingExpiration = true;
+            // A fragment asks for a status; a page that took its place would say nothing about what was asked.
+            options.Events.OnRedirectToAccessDenied = context => Answer(context, StatusCodes.Status403Forbidden);
+            options.Events.OnRedirectToLogin = context => Answer(context, StatusCodes.Status401Unauthorized);
         });
         services.AddAuthorization(Policies.Add);
+    }
+
+    private static Task Answer(RedirectContext<CookieAuthenticationOptions> context, int status)
+    {
+        if (context.Request.Headers.ContainsKey("HX-Request"))
+        {
+            context.Response.StatusCode = status;
+        }
+        else
+        {
+            context.Response.Redirect(context.RedirectUri);
+        }
+
+        return Task.CompletedTask;
     }
 
     /// <summary>Who is signed in.</summary>

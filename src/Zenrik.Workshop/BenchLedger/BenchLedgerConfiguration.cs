@@ -17,6 +17,7 @@ internal sealed class BenchSessionConfiguration : IEntityTypeConfiguration<Bench
             .WithMany()
             .HasForeignKey(s => new { s.ModelCode, s.MapRevision })
             .OnDelete(DeleteBehavior.Restrict);
+        builder.Ignore(s => s.IsFree);
         builder.HasMany(s => s.Entries).WithOne().HasForeignKey(e => e.SessionId).OnDelete(DeleteBehavior.Restrict);
     }
 }
@@ -29,6 +30,8 @@ internal sealed class BenchEntryConfiguration : IEntityTypeConfiguration<BenchEn
         builder.HasIndex(e => new { e.SessionId, e.RequestId }).IsUnique();
         builder.HasOne<Technician>().WithMany().HasForeignKey(e => e.ById).OnDelete(DeleteBehavior.Restrict);
         builder.Property(e => e.Text).HasMaxLength(Ledger.MaxNote);
+        builder.Property(e => e.Cause).HasMaxLength(24);
+        builder.Property(e => e.Goal).HasMaxLength(80);
         builder.ToTable(t => t.HasCheckConstraint("ck_bench_entries_sequence", "sequence >= 1"));
     }
 }

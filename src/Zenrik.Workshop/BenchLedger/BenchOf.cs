@@ -23,7 +23,24 @@ public sealed record BenchView(
     int Sequence,
     TimeSpan Worked,
     string? LastBy
-);
+)
+{
+    /// <summary>The session with one line more; this one stays as it is.</summary>
+    internal BenchView After(BenchEntry row, Ledger ledger, People.Actor by)
+    {
+        var entries = new List<BenchEntry>(Session.Entries.Count + 1);
+        entries.AddRange(Session.Entries);
+        entries.Add(row);
+        return this with
+        {
+            Session = Session.With(entries),
+            Ledger = ledger,
+            Sequence = row.Sequence,
+            Worked = WorkingTime.Of(Session.StartedAt, entries.Select(e => e.At)),
+            LastBy = by.Name,
+        };
+    }
+}
 
 /// <summary>Reads bench sessions by replaying their lines.</summary>
 public sealed class BenchOf(WorkshopDb db, ServiceMapShelf maps, LearnedTimes times, IMemoryCache cache)
@@ -48,6 +65,13 @@ public sealed class BenchOf(WorkshopDb db, ServiceMapShelf maps, LearnedTimes ti
                 $"{repair.Code} is not on the bench. Its page says what it still needs."
             );
     }
+
+    /// <summary>The id of a repair's session; null when it has none.</summary>
+    public Task<Guid?> IdOf(long repairNumber, CancellationToken stop = default) =>
+        db
+            .BenchSessions.Where(s => db.Repairs.Any(r => r.Id == s.RepairId && r.Number == repairNumber))
+            .Select(s => (Guid?)s.Id)
+            .SingleOrDefaultAsync(stop);
 
     /// <summary>The session of a repair whose unit, model and lines are loaded; null when it has none.</summary>
     public async Task<BenchView?> Find(Repair repair, CancellationToken stop)
@@ -97,7 +121,17 @@ public sealed class BenchOf(WorkshopDb db, ServiceMapShelf maps, LearnedTimes ti
             return kept;
         }
 
-        var model = await maps.Get(session.ModelCode, session.MapRevision, stop);
+        if (session.MapRevision is not { } revision)
+        {
+            var bare = FreeMap.Bare(repair.Unit.Model.ToCore());
+            return cache.Set(
+                key,
+                (bare, TeardownPlanner.Restore(bare, [], [.. session.Acts.Select(Act.Parse)])),
+                TimeSpan.FromHours(1)
+            );
+        }
+
+        var model = await maps.Get(session.ModelCode, revision, stop);
         var unit = model.For(session.FittedParts.Select(PartId.Of).ToHashSet());
         var basis = new Basis(HousePractice.Read(session.Practice), await times.Of(session.ModelCode, stop));
         var plan = TeardownPlanner.Restore(unit, repair.Goals, [.. session.Acts.Select(Act.Parse)], basis);

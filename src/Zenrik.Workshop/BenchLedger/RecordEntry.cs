@@ -1,3 +1,5 @@
+using Microsoft.EntityFrameworkCore;
+using Npgsql;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
 using Zenrik.Workshop.People;
@@ -5,8 +7,18 @@ using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Workshop.BenchLedger;
 
-/// <summary>Adds one line to a session's ledger.</summary>
-public sealed class RecordEntry(WorkshopDb db, BenchOf benches, TimeProvider clock)
+/// <summary>
+/// Adds one line to a session's ledger. Usually one statement: this instance has the session as it stood at the line the
+/// page has seen, and PostgreSQL lets the next line in only if it is the next, the repair is still on the bench, and the
+/// numbers expected are still those. Otherwise the session is read again under the repair's lock.
+/// </summary>
+public sealed class RecordEntry(
+    WorkshopDb db,
+    BenchOf benches,
+    KeptBenches kept,
+    PromiseConsumables consumables,
+    TimeProvider clock
+)
 {
     /// <param name="repairNumber">The repair on the bench.</param>
     /// <param name="request">Made once for the line; the same request sent again is answered, not repeated.</param>
@@ -20,6 +32,72 @@ public sealed class RecordEntry(WorkshopDb db, BenchOf benches, TimeProvider clo
         Entry entry,
         Actor by,
         CancellationToken stop = default
+    )
+    {
+        // What is planned anew may use up more, and that is promised in the same transaction.
+        if (
+            entry is not Entry.Replanned
+            && kept.Find(repairNumber) is { } bench
+            && bench.Sequence == seen
+            && await AtOnce(bench, request, entry, by, stop) is { } after
+        )
+        {
+            return after;
+        }
+
+        return await UnderLock(repairNumber, request, seen, entry, by, stop);
+    }
+
+    /// <returns>Null when what this instance remembers is not what is stored; nothing has been changed then.</returns>
+    private async Task<BenchView?> AtOnce(BenchView bench, Guid request, Entry entry, Actor by, CancellationToken stop)
+    {
+        // What the ledger refuses is answered from what is stored.
+        if (!bench.Ledger.Add(entry).Try(out var ledger, out _))
+        {
+            return null;
+        }
+
+        var row = BenchEntry.Of(bench.Session.Id, bench.Sequence + 1, request, entry, by, clock.GetUtcNow());
+        var (kind, difference) = (row.Kind.ToString(), row.Difference?.ToString());
+        var expected = KeptBenches.Expectation(bench.Repair);
+        var repair = bench.Repair.Id.Value;
+        try
+        {
+            // FOR SHARE waits for whoever closes the repair, and then finds it closed.
+            var added = await db.Database.ExecuteSqlAsync(
+                $"""
+                INSERT INTO bench_entries
+                    (session_id, sequence, request_id, kind, step, count, difference, text, cause, goal, rest,
+                    confirmed, at, by_id)
+                SELECT {row.SessionId}, {row.Sequence}, {row.RequestId}, {kind}, {row.Step}, {row.Count}, {difference},
+                    {row.Text}, {row.Cause}, {row.Goal}, {row.Rest}, {row.Confirmed}, {row.At}, {row.ById}
+                FROM repairs r
+                WHERE r.id = {repair} AND r.state = 'OnBench'
+                    AND {row.Sequence} = 1 + coalesce(
+                        (SELECT max(e.sequence) FROM bench_entries e WHERE e.session_id = {row.SessionId}), 0)
+                    AND {expected} = coalesce((
+                        SELECT string_agg(concat(l.expected_out, '>', l.expected_in), '|' ORDER BY l.position)
+                        FROM repair_lines l WHERE l.repair_id = r.id), '')
+                FOR SHARE OF r
+                """,
+                stop
+            );
+            return added == 1 ? kept.Keep(bench.After(row, ledger, by)) : null;
+        }
+        catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.UniqueViolation)
+        {
+            // Somebody was quicker, or the line is here already.
+            return null;
+        }
+    }
+
+    private async Task<Outcome<BenchView>> UnderLock(
+        long repairNumber,
+        Guid request,
+        int seen,
+        Entry entry,
+        Actor by,
+        CancellationToken stop
     )
     {
         await using var transaction = await db.Database.BeginTransactionAsync(stop);
@@ -40,7 +118,12 @@ public sealed class RecordEntry(WorkshopDb db, BenchOf benches, TimeProvider clo
 
         if (repair.State != RepairState.OnBench)
         {
-            return new Refusal(RefusalReason.Conflict, $"{repair.Code} is closed; its ledger takes no more lines.");
+            return new Refusal(
+                RefusalReason.Conflict,
+                repair.State == RepairState.Stopped
+                    ? $"{repair.Code} is set apart as dangerous; nothing more is done before somebody says it is safe."
+                    : $"{repair.Code} is closed; its ledger takes no more lines."
+            );
         }
 
         if (seen != bench.Sequence)
@@ -57,17 +140,15 @@ public sealed class RecordEntry(WorkshopDb db, BenchOf benches, TimeProvider clo
             return refusal;
         }
 
+        if (entry is Entry.Replanned && await consumables.For(repair, ledger.Plan, by, stop) is { } lacking)
+        {
+            return lacking;
+        }
+
         var row = BenchEntry.Of(bench.Session.Id, bench.Sequence + 1, request, entry, by, clock.GetUtcNow());
         db.BenchEntries.Add(row);
         await db.SaveChangesAsync(stop);
         await transaction.CommitAsync(stop);
-        bench.Session.Entries.Add(row);
-        return bench with
-        {
-            Ledger = ledger,
-            Sequence = row.Sequence,
-            Worked = WorkingTime.Of(bench.Session.StartedAt, bench.Session.Entries.Select(e => e.At)),
-            LastBy = by.Name,
-        };
+        return kept.Keep(bench.After(row, ledger, by));
     }
 }

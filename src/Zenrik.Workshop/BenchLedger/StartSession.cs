@@ -1,17 +1,25 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
-using Zenrik.Core.Stock;
+using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
-using Zenrik.Workshop.Stock;
 using Zenrik.Workshop.Teardown;
 
 namespace Zenrik.Workshop.BenchLedger;
 
-/// <summary>Takes a repair to the bench: fixes its plan and promises the consumables it will use up.</summary>
-public sealed class StartSession(WorkshopDb db, PassportOf passports, PlanFor plans, TimeProvider clock)
+/// <summary>
+/// Takes a repair to the bench: fixes its plan and promises the consumables it will use up. A unit whose model has no map
+/// begins without a plan; what comes off gets its name there.
+/// </summary>
+public sealed class StartSession(
+    WorkshopDb db,
+    PassportOf passports,
+    PlanFor plans,
+    PromiseConsumables consumables,
+    TimeProvider clock
+)
 {
     /// <returns>The repair's code. Starting a session that has begun leads to it.</returns>
     public async Task<Outcome<string>> Run(long repairNumber, Actor by, CancellationToken stop = default)
@@ -33,7 +41,28 @@ public sealed class StartSession(WorkshopDb db, PassportOf passports, PlanFor pl
                 );
         }
 
+        if (repair.State == RepairState.Stopped)
+        {
+            return new Refusal(
+                RefusalReason.Conflict,
+                $"{repair.Code} is set apart as dangerous. It is not opened before somebody says it is safe."
+            );
+        }
+
         var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
+        if (passport.Model is null)
+        {
+            Begin(repair, null, FreeMap.BareActs(FreeMap.Bare(repair.Unit.Model.ToCore())), by);
+            await db.SaveChangesAsync(stop);
+            await transaction.CommitAsync(stop);
+            return repair.Code;
+        }
+
+        if (repair.Lines.Count == 0)
+        {
+            return new Refusal(RefusalReason.Conflict, $"Nothing is to be exchanged in {repair.Code} yet.");
+        }
+
         if (!(await plans.Of(passport.Fitted!, repair.Goals, stop)).Try(out var plan, out var unplannable))
         {
             return unplannable;
@@ -51,12 +80,9 @@ public sealed class StartSession(WorkshopDb db, PassportOf passports, PlanFor pl
             );
         }
 
-        foreach (var (kind, needed) in plan.Consumables)
+        if (await consumables.For(repair, plan, by, stop) is { } lacking)
         {
-            if (await PromiseConsumable(repair, kind, needed, by, stop) is { } lacking)
-            {
-                return lacking;
-            }
+            return lacking;
         }
 
         foreach (var line in repair.Lines)
@@ -64,67 +90,29 @@ public sealed class StartSession(WorkshopDb db, PassportOf passports, PlanFor pl
             line.ExpectedOut = passport.Slots.FirstOrDefault(s => s.Slot == line.Slot)?.Item?.Number.Number;
         }
 
-        repair.State = RepairState.OnBench;
         repair.MinutesPlanned = plan.Minutes.Expected;
-        db.BenchSessions.Add(
-            new BenchSession
-            {
-                Id = Guid.CreateVersion7(),
-                RepairId = repair.Id,
-                ModelCode = plan.Map.Model.Code,
-                MapRevision = plan.Map.Revision,
-                FittedParts = [.. plan.Map.Parts.Where(p => p.Optional).Select(p => p.Id.Value)],
-                Practice = [.. plan.Basis.Practice.Departures],
-                Acts = [.. plan.Acts.Select(a => a.ToString())],
-                StartedAt = clock.GetUtcNow(),
-                StartedById = by.Id,
-            }
-        );
+        Begin(repair, plan, [.. plan.Acts], by);
         await db.SaveChangesAsync(stop);
         await transaction.CommitAsync(stop);
         return repair.Code;
     }
 
-    private async Task<Refusal?> PromiseConsumable(
-        Repair repair,
-        Consumable kind,
-        int needed,
-        Actor by,
-        CancellationToken stop
-    )
+    private void Begin(Repair repair, Plan? plan, IReadOnlyList<Act> acts, Actor by)
     {
-        var name = kind.ToString();
-        var lot = await db
-            .Lots.Where(l =>
-                l.Number.Consumable == name && l.Bin.Kind == BinKind.Shelf && l.OnHand - l.Promised >= needed
-            )
-            .OrderBy(l => l.Bin.Code)
-            .Select(l => (Guid?)l.Id)
-            .FirstOrDefaultAsync(stop);
-        // Counted up only where there is still enough: another bench may have been quicker.
-        var promised = await db
-            .Lots.Where(l => l.Id == lot && l.OnHand - l.Promised >= needed)
-            .ExecuteUpdateAsync(l => l.SetProperty(x => x.Promised, x => x.Promised + needed), stop);
-        if (promised == 0)
-        {
-            return new Refusal(
-                RefusalReason.Conflict,
-                $"This plan uses {kind.Name()} ({needed} of it), and there is not enough free on the shelf. "
-                    + "Fetch some in before the machine is opened."
-            );
-        }
-
-        db.Reservations.Add(
-            new Reservation
+        repair.State = RepairState.OnBench;
+        db.BenchSessions.Add(
+            new BenchSession
             {
                 Id = Guid.CreateVersion7(),
                 RepairId = repair.Id,
-                LotId = lot,
-                Quantity = needed,
-                At = clock.GetUtcNow(),
-                ById = by.Id,
+                ModelCode = repair.Unit.ModelCode,
+                MapRevision = plan?.Map.Revision,
+                FittedParts = [.. plan?.Map.Parts.Where(p => p.Optional).Select(p => p.Id.Value) ?? []],
+                Practice = [.. plan?.Basis.Practice.Departures ?? []],
+                Acts = [.. acts.Select(a => a.ToString())],
+                StartedAt = clock.GetUtcNow(),
+                StartedById = by.Id,
             }
         );
-        return null;
     }
 }

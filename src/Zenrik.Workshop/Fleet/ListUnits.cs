@@ -46,7 +46,12 @@ public sealed class ListUnits(WorkshopDb db)
                 u.Serial,
                 u.BoughtOn,
                 db.Repairs.Where(r =>
-                        r.UnitId == u.Id && (r.State == RepairState.Open || r.State == RepairState.OnBench)
+                        r.UnitId == u.Id
+                        && (
+                            r.State == RepairState.Open
+                            || r.State == RepairState.OnBench
+                            || r.State == RepairState.Stopped
+                        )
                     )
                     .Select(r => (long?)r.Number)
                     .FirstOrDefault()

@@ -34,7 +34,7 @@ public sealed record Passport(
     IReadOnlyList<Repair> Repairs
 )
 {
-    public Repair? OpenRepair => Repairs.FirstOrDefault(r => r.State is RepairState.Open or RepairState.OnBench);
+    public Repair? OpenRepair => Repairs.FirstOrDefault(r => r.IsUnderway);
 }
 
 /// <summary>Reads passports.</summary>
@@ -44,7 +44,11 @@ public sealed class PassportOf(WorkshopDb db, ServiceMapShelf maps)
     public async Task<Outcome<Passport>> Run(string tag, CancellationToken stop = default)
     {
         var wanted = tag.Trim().ToUpperInvariant();
-        var unit = await db.Units.AsNoTracking().Include(u => u.Model).SingleOrDefaultAsync(u => u.Tag == wanted, stop);
+        var unit = await db
+            .Units.AsNoTracking()
+            .Include(u => u.Model)
+            .Include(u => u.Looks)
+            .SingleOrDefaultAsync(u => u.Tag == wanted, stop);
         if (unit is null)
         {
             return new Refusal(RefusalReason.NotFound, $"No unit carries the tag {wanted}.");

@@ -13,6 +13,7 @@ internal sealed class UnitConfiguration : IEntityTypeConfiguration<Unit>
         builder.Property(u => u.UserName).HasMaxLength(80);
         builder.HasIndex(u => u.Tag).IsUnique();
         builder.HasIndex(u => u.Serial).IsUnique();
+        builder.HasIndex(u => new { u.ModelCode, u.State });
         builder.HasOne(u => u.Model).WithMany().HasForeignKey(u => u.ModelCode).OnDelete(DeleteBehavior.Restrict);
         // For "did you mean": the nearest codes by trigrams, read in order from the index.
         builder
@@ -25,5 +26,17 @@ internal sealed class UnitConfiguration : IEntityTypeConfiguration<Unit>
             .HasDatabaseName("ix_units_serial_trigrams")
             .HasMethod("gist")
             .HasOperators("gist_trgm_ops");
+    }
+}
+
+internal sealed class UnitLookConfiguration : IEntityTypeConfiguration<UnitLook>
+{
+    public void Configure(EntityTypeBuilder<UnitLook> builder)
+    {
+        builder.HasKey(l => new { l.UnitId, l.Trait });
+        builder.Property(l => l.Trait).HasMaxLength(40);
+        builder.Property(l => l.Look).HasMaxLength(40);
+        builder.HasOne<Unit>().WithMany(u => u.Looks).HasForeignKey(l => l.UnitId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne(l => l.By).WithMany().HasForeignKey(l => l.ById).OnDelete(DeleteBehavior.Restrict);
     }
 }

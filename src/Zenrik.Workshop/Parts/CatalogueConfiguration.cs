@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
+using Zenrik.Core.Fit;
 using Zenrik.Core.Parts;
 using Zenrik.Workshop.ServiceMaps;
 
@@ -15,6 +16,19 @@ internal sealed class CatalogueNumberConfiguration : IEntityTypeConfiguration<Ca
         builder.Property(n => n.TypeCode).HasMaxLength(32);
         builder.Property(n => n.Consumable).HasMaxLength(32);
         builder.HasIndex(n => n.Canonical).IsUnique();
+        builder
+            .Property(n => n.Specification)
+            .HasColumnType("jsonb")
+            .HasConversion(
+                s => s == null ? null : StoredJson.Write(s),
+                s => s == null ? null : StoredJson.Read<ItemSpecification>(s)
+            );
+        builder.HasIndex(n => n.Kind);
+        builder
+            .HasOne(n => n.SupersededBy)
+            .WithMany()
+            .HasForeignKey(n => n.SupersededById)
+            .OnDelete(DeleteBehavior.Restrict);
         builder
             .HasIndex(n => n.Number, "ix_catalogue_numbers_number_trigrams")
             .HasDatabaseName("ix_catalogue_numbers_number_trigrams")

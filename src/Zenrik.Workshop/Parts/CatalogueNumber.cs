@@ -1,3 +1,4 @@
+using Zenrik.Core.Fit;
 using Zenrik.Core.Parts;
 
 namespace Zenrik.Workshop.Parts;
@@ -22,16 +23,32 @@ public sealed class CatalogueNumber
     /// <summary>The consumable this number is, in the names of Core; null for parts.</summary>
     public string? Consumable { get; init; }
 
+    /// <summary>What is known of it for judging fit; null: only that it exists.</summary>
+    public ItemSpecification? Specification { get; set; }
+
+    public ItemKind Kind { get; set; }
+
+    /// <summary>The number the maker sells in its place; the old one still fits where it fitted.</summary>
+    public Guid? SupersededById { get; set; }
+
+    public CatalogueNumber? SupersededBy { get; set; }
+
+    /// <summary>Kilograms of one, packed; for freight.</summary>
+    public decimal? WeightKg { get; set; }
+
     public List<CatalogueFit> Fits { get; init; } = [];
 
     public static CatalogueNumber Of(
         PartNumber number,
         string name,
         string? typeCode = null,
-        string? consumable = null
+        string? consumable = null,
+        ItemSpecification? specification = null
     ) =>
         new()
         {
+            Specification = specification,
+            Kind = specification?.Kind ?? ItemKind.Other,
             Id = Guid.CreateVersion7(),
             Number = number.Text,
             Canonical = number.Canonical,

@@ -28,6 +28,9 @@ public sealed class ResolveCode(WorkshopDb db)
 {
     private const int Suggestions = 3;
 
+    /// <summary>Codes looked at more closely, of each kind and reading.</summary>
+    private const int Pool = 25;
+
     public async Task<Resolved> Run(string? scanned, CancellationToken stop = default)
     {
         if (!PartNumber.Read(scanned).Try(out var read, out _))
@@ -86,36 +89,19 @@ public sealed class ResolveCode(WorkshopDb db)
     /// </summary>
     private async Task<IReadOnlyList<string>> Nearest(string code, CancellationToken stop)
     {
-        const int Pool = 25;
         var candidates = new List<string>();
-        candidates.AddRange(
-            await db
-                .Units.Select(u => u.Tag)
-                .OrderBy(t => EF.Functions.TrigramsSimilarityDistance(t, code))
-                .Take(Pool)
-                .ToListAsync(stop)
-        );
-        candidates.AddRange(
-            await db
-                .Units.Select(u => u.Serial)
-                .OrderBy(t => EF.Functions.TrigramsSimilarityDistance(t, code))
-                .Take(Pool)
-                .ToListAsync(stop)
-        );
-        candidates.AddRange(
-            await db
-                .Items.Select(i => i.Code)
-                .OrderBy(t => EF.Functions.TrigramsSimilarityDistance(t, code))
-                .Take(Pool)
-                .ToListAsync(stop)
-        );
-        candidates.AddRange(
-            await db
-                .CatalogueNumbers.Select(n => n.Number)
-                .OrderBy(t => EF.Functions.TrigramsSimilarityDistance(t, code))
-                .Take(Pool)
-                .ToListAsync(stop)
-        );
-        return Confusables.Nearest(code, candidates, Suggestions);
+        // As read, and with letters that are taken for digits read as digits: SK-OO4I7 shares no stretch with SK-00417.
+        foreach (var reading in new[] { code, Confusables.Fold(code) }.Distinct())
+        {
+            candidates.AddRange(await NearestOf(db.Units.Select(u => u.Tag), reading, stop));
+            candidates.AddRange(await NearestOf(db.Units.Select(u => u.Serial), reading, stop));
+            candidates.AddRange(await NearestOf(db.Items.Select(i => i.Code), reading, stop));
+            candidates.AddRange(await NearestOf(db.CatalogueNumbers.Select(n => n.Number), reading, stop));
+        }
+
+        return Confusables.Nearest(code, candidates.Distinct(), Suggestions);
     }
+
+    private static Task<List<string>> NearestOf(IQueryable<string> codes, string reading, CancellationToken stop) =>
+        codes.OrderBy(c => EF.Functions.TrigramsSimilarityDistance(c, reading)).Take(Pool).ToListAsync(stop);
 }

@@ -1,14 +1,17 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Core.Fit;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.BenchLedger;
+using Zenrik.Workshop.Fit;
+using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Repairs;
 
 /// <summary>Promises an item of the stores to a line of a repair, in place of one promised before.</summary>
-public sealed class ChooseItem(WorkshopDb db, BenchOf benches, TimeProvider clock)
+public sealed class ChooseItem(WorkshopDb db, PassportOf passports, FitOf fits, BenchOf benches, TimeProvider clock)
 {
     /// <returns>The item's code. Choosing the same item again is no fault.</returns>
     public async Task<Outcome<string>> Run(
@@ -56,17 +59,25 @@ public sealed class ChooseItem(WorkshopDb db, BenchOf benches, TimeProvider cloc
             return new Refusal(RefusalReason.NotFound, $"No item carries the label {code}.");
         }
 
-        if (!item.Number.Fits.Exists(f => f.ModelCode == repair.Unit.ModelCode && f.Slot == slot))
-        {
-            return new Refusal(
-                RefusalReason.Conflict,
-                $"{item.Number.Number} ({item.Number.Name}) does not fit the {slot} slot of the {repair.Unit.Model.Name}."
-            );
-        }
-
         if (StockRules.MayPromise(item.Place, item.Reservation?.RepairId, repair.Id) is { } refusal)
         {
             return refusal with { Message = $"{code}: {refusal.Message}" };
+        }
+
+        var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
+        var signed = await db.Waivers.Of(repair.Id, stop);
+        if (!(await fits.One(passport, slot, item.Number, signed, stop)).Try(out var answer, out var unanswered))
+        {
+            return unanswered;
+        }
+
+        if (answer.Verdict is FitVerdict.DoesNotFit or FitVerdict.NotKnown)
+        {
+            var why = answer.Reasons.First(r => r.Weight is FitWeight.Against or FitWeight.Missing).Text;
+            return new Refusal(
+                RefusalReason.Conflict,
+                $"{item.Number.Number} ({item.Number.Name}) {(answer.Verdict == FitVerdict.DoesNotFit ? "does not fit" : "is not known to fit")} the {slot} slot of the {repair.Unit.Model.Name}. {why}"
+            );
         }
 
         if (item.Reservation is not null)

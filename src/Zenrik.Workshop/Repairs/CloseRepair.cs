@@ -6,6 +6,7 @@ using Zenrik.Core.Stock;
 using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.People;
+using Zenrik.Workshop.ServiceMaps;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Repairs;
@@ -55,8 +56,15 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, TimeProvider clo
             }
         }
 
-        await UseUp(repair, occasion, stop);
-        repair.State = RepairState.Closed;
+        if (bench.Session.IsFree)
+        {
+            await KeepNamed(repair, bench.Ledger, occasion, stop);
+        }
+
+        await UseUp(repair, bench.Ledger, occasion, stop);
+        db.FollowUps.AddRange(bench.Ledger.StopGaps.Select(gap => FollowUp.Of(repair, gap, occasion)));
+        db.MapFindings.AddRange(MapFinding.Of(bench, occasion));
+        (repair.State, repair.End) = (RepairState.Closed, RepairEnd.Exchanged);
         repair.ClosedAt = occasion.At;
         repair.ClosedById = by.Id;
         repair.MinutesTaken = bench.Worked.TotalMinutes;
@@ -86,28 +94,36 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, TimeProvider clo
         }
 
         var read = ledger.Numbers.Where(n => n.Slot == line.Slot).ToList();
-        var (removed, fitted) = (read.Single(n => !n.Fitted), read.Single(n => n.Fitted));
-        var outgoing =
-            await db.Items.SingleOrDefaultAsync(i => i.UnitId == repair.UnitId && i.Slot == line.Slot, stop)
-            ?? await NotRecordedBefore(repair, line, removed.Number, occasion, stop);
-        db.Movements.Add(outgoing.MoveTo(quarantine, MovementReason.Removed, occasion));
-        // Written before the successor arrives: a slot holds one item at every moment.
-        await db.SaveChangesAsync(stop);
+        // The old one's label may have been illegible; what goes in is always read.
+        var (removed, fitted) = (read.SingleOrDefault(n => !n.Fitted), read.Single(n => n.Fitted));
+        var outgoing = await db.Items.SingleOrDefaultAsync(i => i.UnitId == repair.UnitId && i.Slot == line.Slot, stop);
+        if (outgoing is null && removed is not null)
+        {
+            outgoing = await NotRecordedBefore(repair, line.Slot, line.AssemblyName, removed.Number, occasion, stop);
+        }
+
+        if (outgoing is not null)
+        {
+            db.Movements.Add(outgoing.MoveTo(quarantine, MovementReason.Removed, occasion));
+            // Written before the successor arrives: a slot holds one item at every moment.
+            await db.SaveChangesAsync(stop);
+        }
 
         db.Movements.Add(incoming.Item!.MoveTo(repair.UnitId, line.Slot, MovementReason.Fitted, occasion));
         db.Reservations.Remove(incoming);
-        line.ItemOutId = outgoing.Id;
+        line.ItemOutId = outgoing?.Id;
         line.ItemInId = incoming.Item.Id;
-        line.NumberOut = removed.Number.Text;
+        line.NumberOut = removed?.Number.Text;
         line.NumberIn = fitted.Number.Text;
-        line.Surprise = removed.Likeness == Likeness.Different;
+        line.Surprise = removed?.Likeness == Likeness.Different;
         return null;
     }
 
     /// <summary>The passport knew nothing of what came out: it enters the book now, as built into this unit.</summary>
     private async Task<Item> NotRecordedBefore(
         Repair repair,
-        RepairLine line,
+        string slot,
+        string name,
         PartNumber number,
         Occasion occasion,
         CancellationToken stop
@@ -117,42 +133,94 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, TimeProvider clo
         var known = await db.CatalogueNumbers.SingleOrDefaultAsync(n => n.Canonical == canonical, stop);
         if (known is null)
         {
-            known = CatalogueNumber.Of(number, line.AssemblyName);
+            known = CatalogueNumber.Of(number, name);
             db.CatalogueNumbers.Add(known);
         }
 
         var item = await Items.Create(db, known, null, stop);
         db.Items.Add(item);
-        db.Movements.Add(item.MoveTo(repair.UnitId, line.Slot, MovementReason.AsBuilt, occasion));
+        db.Movements.Add(item.MoveTo(repair.UnitId, slot, MovementReason.AsBuilt, occasion));
         await db.SaveChangesAsync(stop);
         return item;
     }
 
-    private async Task UseUp(Repair repair, Occasion occasion, CancellationToken stop)
+    /// <summary>
+    /// What was exchanged in a machine without a map: the old one to quarantine, and into the unit an item of that number
+    /// from the shelf, or, where the stores have none, one that enters the book now.
+    /// </summary>
+    private async Task KeepNamed(Repair repair, Ledger ledger, Occasion occasion, CancellationToken stop)
     {
+        var quarantine = await db.Bins.FirstAsync(b => b.Kind == BinKind.Quarantine, stop);
+        foreach (var assembly in ledger.Plan.Replaced)
+        {
+            var slot = ledger.Plan.Map.Part(assembly.Part).Slot!;
+            var read = ledger.Numbers.Where(n => n.Slot == slot).ToList();
+            var outgoing = await db.Items.SingleOrDefaultAsync(i => i.UnitId == repair.UnitId && i.Slot == slot, stop);
+            if (outgoing is null && read.Find(n => !n.Fitted) is { } removed)
+            {
+                outgoing = await NotRecordedBefore(repair, slot, assembly.Name, removed.Number, occasion, stop);
+            }
+
+            if (outgoing is not null)
+            {
+                db.Movements.Add(outgoing.MoveTo(quarantine, MovementReason.Removed, occasion));
+                await db.SaveChangesAsync(stop);
+            }
+
+            var fitted = read.Single(n => n.Fitted).Number;
+            var canonical = fitted.Canonical;
+            var shelf = await db
+                .Items.Include(i => i.Bin)
+                .Where(i => i.Number.Canonical == canonical && i.Bin!.Kind == BinKind.Shelf && i.Reservation == null)
+                .OrderBy(i => i.Code)
+                .FirstOrDefaultAsync(stop);
+            if (shelf is null)
+            {
+                await NotRecordedBefore(repair, slot, assembly.Name, fitted, occasion, stop);
+            }
+            else
+            {
+                db.Movements.Add(shelf.MoveTo(repair.UnitId, slot, MovementReason.Fitted, occasion));
+                await db.SaveChangesAsync(stop);
+            }
+        }
+    }
+
+    private async Task UseUp(Repair repair, Ledger ledger, Occasion occasion, CancellationToken stop)
+    {
+        var used = ledger.Used.ToDictionary(u => u.Key.ToString(), u => u.Value);
         var gone = await db.Bins.FirstAsync(b => b.Kind == BinKind.Outside, stop);
         var promised = await db
-            .Reservations.Include(r => r.Lot)
+            .Reservations.Include(r => r.Lot!.Number)
             .Where(r => r.RepairId == repair.Id && r.LotId != null)
             .ToListAsync(stop);
         foreach (var use in promised)
         {
+            // What was promised and not needed after all is free again.
+            var kind = use.Lot!.Number.Consumable ?? "";
+            var taken = Math.Min(use.Quantity, used.GetValueOrDefault(kind));
+            used[kind] = used.GetValueOrDefault(kind) - taken;
             // Counted down in the database, not from what was read: other benches use the same lot.
             await db
                 .Lots.Where(l => l.Id == use.LotId)
                 .ExecuteUpdateAsync(
                     l =>
-                        l.SetProperty(x => x.OnHand, x => x.OnHand - use.Quantity)
+                        l.SetProperty(x => x.OnHand, x => x.OnHand - taken)
                             .SetProperty(x => x.Promised, x => x.Promised - use.Quantity),
                     stop
                 );
             db.Reservations.Remove(use);
+            if (taken == 0)
+            {
+                continue;
+            }
+
             db.Movements.Add(
                 MovementRecord.Of(occasion, MovementReason.UsedUp) with
                 {
                     LotId = use.LotId,
-                    Quantity = use.Quantity,
-                    FromBinId = use.Lot!.BinId,
+                    Quantity = taken,
+                    FromBinId = use.Lot.BinId,
                     ToBinId = gone.Id,
                 }
             );

@@ -1,30 +1,41 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
-using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Stock;
-using Zenrik.Core.Teardown;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
-using Zenrik.Workshop.Teardown;
+using Zenrik.Workshop.Triage;
 
 namespace Zenrik.Workshop.Repairs;
 
 /// <summary>An assembly to exchange and why.</summary>
 public sealed record Complaint(string Assembly, string Fault);
 
-/// <summary>Takes a unit in for a repair.</summary>
-public sealed class OpenRepair(WorkshopDb db, PassportOf passports, PlanFor plans, TimeProvider clock)
+/// <summary>What was said and seen when a unit was handed over.</summary>
+public sealed record Intake
+{
+    /// <summary>Ids of symptoms; may be empty where the part is known already.</summary>
+    public IReadOnlyList<string> Symptoms { get; init; } = [];
+
+    public IReadOnlyList<string> Circumstances { get; init; } = [];
+
+    /// <summary>Assemblies known to have failed; may be empty where there are symptoms.</summary>
+    public IReadOnlyList<Complaint> Known { get; init; } = [];
+
+    public string? Note { get; init; }
+
+    public DateOnly? Since { get; init; }
+
+    public DateOnly? PromisedOn { get; init; }
+
+    public Priority Priority { get; init; }
+}
+
+/// <summary>Takes a unit in for a repair. What is dangerous is parked at once: nothing is tested, charged or opened.</summary>
+public sealed class OpenRepair(WorkshopDb db, PassportOf passports, RepairLines lines, TimeProvider clock)
 {
     /// <returns>The new repair's code.</returns>
-    public async Task<Outcome<string>> Run(
-        string tag,
-        IReadOnlyList<Complaint> complaints,
-        string? note,
-        DateOnly? promisedOn,
-        Actor by,
-        CancellationToken stop = default
-    )
+    public async Task<Outcome<string>> Run(string tag, Intake intake, Actor by, CancellationToken stop = default)
     {
         if (!(await passports.Run(tag, stop)).Try(out var passport, out var unknown))
         {
@@ -36,74 +47,40 @@ public sealed class OpenRepair(WorkshopDb db, PassportOf passports, PlanFor plan
             return AlreadyOpen(tag, open.Code);
         }
 
-        if (passport.Fitted is not { } map)
+        if (passport.Unit.State != UnitState.InUse)
         {
             return new Refusal(
                 RefusalReason.Conflict,
-                $"There is no service map for the {passport.Unit.Model.Name} yet, so nothing can be planned for it."
+                $"{passport.Unit.Tag} is out of use; it is not repaired any more."
             );
         }
 
-        if (note?.Length > Ledger.MaxNote)
+        if (Check(intake) is { } wrong)
         {
-            return new Refusal(
-                RefusalReason.Invalid,
-                $"A note has at most {Ledger.MaxNote} characters; this one has {note.Length}."
-            );
+            return wrong;
         }
 
-        if (complaints.Count == 0)
-        {
-            return new Refusal(RefusalReason.Invalid, "Say what is wrong: tick at least one fault.");
-        }
-
-        if (complaints.Select(c => c.Assembly).Distinct().Count() < complaints.Count)
-        {
-            return new Refusal(RefusalReason.Invalid, "Tick one fault for each part; the others go into the note.");
-        }
-
-        var lines = new List<RepairLine>();
         var id = new RepairId(Guid.CreateVersion7());
-        foreach (var complaint in complaints)
+        if (!(await lines.Of(passport, id, intake.Known, stop)).Try(out var known, out var unplannable))
         {
-            var assembly = map.Assemblies.FirstOrDefault(a => a.Id.Value == complaint.Assembly);
-            if (assembly is null || !assembly.Faults.Contains(complaint.Fault))
-            {
-                return new Refusal(
-                    RefusalReason.NotFound,
-                    $"The {map.Model.Name} has no \"{complaint.Fault}\" to repair. Choose from the list."
-                );
-            }
-
-            if ((await plans.Of(map, [new Goal.Replace(assembly.Id)], stop)).Refusal is { } unplannable)
-            {
-                return unplannable;
-            }
-
-            lines.Add(
-                new RepairLine
-                {
-                    Id = Guid.CreateVersion7(),
-                    RepairId = id,
-                    Position = lines.Count,
-                    Assembly = assembly.Id.Value,
-                    AssemblyName = assembly.Name,
-                    Slot = map.Part(assembly.Part).Slot!,
-                    Fault = complaint.Fault,
-                }
-            );
+            return unplannable;
         }
 
+        var symptoms = intake.Symptoms.Select(s => ShippedTriage.Knowledge.Symptom(s)!).ToList();
         var repair = new Repair
         {
             Id = id,
             UnitId = passport.Unit.Id,
-            Note = string.IsNullOrWhiteSpace(note) ? null : note.Trim(),
-            State = RepairState.Open,
-            PromisedOn = promisedOn,
+            Note = string.IsNullOrWhiteSpace(intake.Note) ? null : intake.Note.Trim(),
+            State = symptoms.Exists(s => s.Stop is not null) ? RepairState.Stopped : RepairState.Open,
+            Symptoms = [.. intake.Symptoms.Distinct()],
+            Circumstances = [.. intake.Circumstances.Distinct()],
+            Since = intake.Since,
+            Priority = intake.Priority,
+            PromisedOn = intake.PromisedOn,
             OpenedAt = clock.GetUtcNow(),
             OpenedById = by.Id,
-            Lines = lines,
+            Lines = known,
         };
         db.Repairs.Add(repair);
         try
@@ -114,7 +91,11 @@ public sealed class OpenRepair(WorkshopDb db, PassportOf passports, PlanFor plan
         {
             db.ChangeTracker.Clear();
             var other = await db.Repairs.SingleAsync(
-                r => r.UnitId == repair.UnitId && (r.State == RepairState.Open || r.State == RepairState.OnBench),
+                r =>
+                    r.UnitId == repair.UnitId
+                    && (
+                        r.State == RepairState.Open || r.State == RepairState.OnBench || r.State == RepairState.Stopped
+                    ),
                 stop
             );
             return AlreadyOpen(tag, other.Code);
@@ -122,6 +103,24 @@ public sealed class OpenRepair(WorkshopDb db, PassportOf passports, PlanFor plan
 
         return repair.Code;
     }
+
+    private Refusal? Check(Intake intake)
+    {
+        var all = ShippedTriage.Knowledge;
+        var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+        return intake.Note?.Length > Ledger.MaxNote
+                ? Invalid($"A note has at most {Ledger.MaxNote} characters; this one has {intake.Note.Length}.")
+            : intake.Symptoms.Count == 0 && intake.Known.Count == 0
+                ? Invalid("Say what is wrong: choose what the user notices, or the part that is known to have failed.")
+            : intake.Symptoms.FirstOrDefault(s => all.Symptom(s) is null) is { } symptom
+                ? Invalid($"There is no symptom \"{symptom}\". Choose from the list.")
+            : intake.Circumstances.FirstOrDefault(c => all.Circumstance(c) is null) is { } circumstance
+                ? Invalid($"There is no circumstance \"{circumstance}\". Choose from the list.")
+            : intake.Since > today ? Invalid("It cannot have begun after today. Correct the day it began.")
+            : null;
+    }
+
+    private static Refusal Invalid(string message) => new(RefusalReason.Invalid, message);
 
     private static Refusal AlreadyOpen(string tag, string code) =>
         new(RefusalReason.Conflict, $"{tag.Trim().ToUpperInvariant()} is already in repair {code}. Go on there.");

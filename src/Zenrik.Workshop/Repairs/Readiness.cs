@@ -1,21 +1,32 @@
+using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core.Stock;
 using Zenrik.Core.Teardown;
 
 namespace Zenrik.Workshop.Repairs;
 
+/// <summary>Whether the part of a line is there.</summary>
+/// <param name="AnyFree">One that fits is on the shelf and promised to nobody.</param>
+/// <param name="Coming">The day one is due that is on order; null when none is.</param>
+internal sealed record LineReadiness(string Assembly, bool Chosen, bool AnyFree, DateOnly? Coming);
+
 /// <summary>What a repair needs before the machine may be opened.</summary>
 internal static class Readiness
 {
     /// <summary>What is lacking, as short phrases; empty when the repair can go to the bench.</summary>
     public static IReadOnlyList<string> Blocks(
-        IEnumerable<(string Assembly, bool Chosen, bool AnyFree)> lines,
+        IEnumerable<LineReadiness> lines,
         IEnumerable<(Consumable Kind, int Needed, int Free)> consumables
     ) =>
         [
             .. lines
                 .Where(l => !l.Chosen)
-                .Select(l => l.AnyFree ? $"choose the {l.Assembly}" : $"no {l.Assembly} free on the shelf"),
+                .Select(l =>
+                    l.AnyFree ? $"choose the {l.Assembly}"
+                    : l.Coming is { } day
+                        ? $"the {l.Assembly} is due on {day.ToString("ddd d MMM", CultureInfo.InvariantCulture)}"
+                    : $"no {l.Assembly} free on the shelf"
+                ),
             .. consumables
                 .Where(c => c.Free < c.Needed)
                 .Select(c => $"{c.Kind.Name()}: {c.Needed} needed, {c.Free} free"),

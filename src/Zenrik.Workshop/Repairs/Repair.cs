@@ -1,22 +1,51 @@
 using System.Globalization;
 using Zenrik.Core.Stock;
 using Zenrik.Core.Teardown;
+using Zenrik.Core.Triage;
 using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Stock;
+using Zenrik.Workshop.Triage;
 
 namespace Zenrik.Workshop.Repairs;
 
 public enum RepairState
 {
-    /// <summary>Taken in; parts are being found.</summary>
+    /// <summary>Taken in; what is wrong and what to fit is being found.</summary>
     Open,
     OnBench,
     Closed,
 
+    /// <summary>Dangerous: set apart, nothing is tested, charged or opened until somebody says it is safe.</summary>
+    Stopped,
+
     /// <summary>Given up before the bench; nothing was opened.</summary>
     Withdrawn,
+}
+
+/// <summary>How a closed repair ended.</summary>
+public enum RepairEnd
+{
+    /// <summary>An assembly was exchanged at the bench.</summary>
+    Exchanged,
+
+    /// <summary>A remedy without a part cured it.</summary>
+    Cured,
+    NoFaultFound,
+
+    /// <summary>The cause was somebody else's: the site's network.</summary>
+    Elsewhere,
+    SentAway,
+    Retired,
+}
+
+/// <summary>Which of the waiting repairs come first.</summary>
+public enum Priority
+{
+    Normal,
+    High,
+    Low,
 }
 
 /// <summary>A work order on one unit.</summary>
@@ -35,6 +64,29 @@ public sealed class Repair
     public string? Note { get; init; }
 
     public RepairState State { get; set; }
+
+    public Priority Priority { get; init; }
+
+    /// <summary>Ids of the symptoms named at the counter; empty when the part was known already.</summary>
+    public List<string> Symptoms { get; init; } = [];
+
+    public List<string> Circumstances { get; init; } = [];
+
+    /// <summary>Since when, as far as it is known.</summary>
+    public DateOnly? Since { get; init; }
+
+    /// <summary>How triage ended; null while it goes on, or when there was none.</summary>
+    public TriageStanding? TriageEnd { get; set; }
+
+    /// <summary>The fault triage found or the bench confirmed.</summary>
+    public string? FaultId { get; set; }
+
+    public DateTimeOffset? TriageEndedAt { get; set; }
+
+    public RepairEnd? End { get; set; }
+
+    /// <summary>What was decided to do with the unit, and why, in a sentence.</summary>
+    public string? Decided { get; set; }
 
     public DateOnly? PromisedOn { get; init; }
 
@@ -58,7 +110,17 @@ public sealed class Repair
 
     public List<RepairLine> Lines { get; init; } = [];
 
+    public List<TriageStepRecord> Triage { get; init; } = [];
+
+    public List<RepairPhoto> Photos { get; init; } = [];
+
     public BenchSession? Session { get; init; }
+
+    /// <summary>True while the unit is in the workshop for it.</summary>
+    public bool IsUnderway => State is RepairState.Open or RepairState.OnBench or RepairState.Stopped;
+
+    /// <summary>True while it is not known yet what to exchange.</summary>
+    public bool InTriage => State == RepairState.Open && Lines.Count == 0 && TriageEnd is null;
 
     public string Code => CodeOf(Number);
 

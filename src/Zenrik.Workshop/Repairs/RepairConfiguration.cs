@@ -22,14 +22,30 @@ internal sealed class RepairConfiguration : IEntityTypeConfiguration<Repair>
             .WithOne()
             .HasForeignKey<BenchSession>(s => s.RepairId)
             .OnDelete(DeleteBehavior.Restrict);
-        builder.Ignore(r => r.Code).Ignore(r => r.Goals);
+        builder.Ignore(r => r.Code).Ignore(r => r.Goals).Ignore(r => r.IsUnderway).Ignore(r => r.InTriage);
         builder.HasIndex(r => r.State);
         // A unit is in one repair at a time.
         builder
             .HasIndex(r => r.UnitId, "ix_repairs_one_open_per_unit")
             .HasDatabaseName("ix_repairs_one_open_per_unit")
             .IsUnique()
-            .HasFilter("state IN ('Open', 'OnBench')");
+            .HasFilter("state IN ('Open', 'OnBench', 'Stopped')");
+        builder.Property(r => r.FaultId).HasMaxLength(40);
+        builder.Property(r => r.Decided).HasMaxLength(400);
+        builder.HasMany(r => r.Triage).WithOne().HasForeignKey(s => s.RepairId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasMany(r => r.Photos).WithOne().HasForeignKey(p => p.RepairId).OnDelete(DeleteBehavior.Restrict);
+        // What triage learns from.
+        builder.HasIndex(r => r.FaultId).HasFilter("fault_id IS NOT NULL AND state = 'Closed'");
+    }
+}
+
+internal sealed class RepairPhotoConfiguration : IEntityTypeConfiguration<RepairPhoto>
+{
+    public void Configure(EntityTypeBuilder<RepairPhoto> builder)
+    {
+        builder.HasOne(p => p.By).WithMany().HasForeignKey(p => p.ById).OnDelete(DeleteBehavior.Restrict);
+        builder.HasIndex(p => new { p.RepairId, p.At });
+        builder.Property(p => p.Act).HasMaxLength(120);
     }
 }
 
@@ -50,5 +66,24 @@ internal sealed class RepairLineConfiguration : IEntityTypeConfiguration<RepairL
         builder.HasIndex(l => new { l.RepairId, l.Slot }).IsUnique();
         builder.HasOne(l => l.ItemOut).WithMany().HasForeignKey(l => l.ItemOutId).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne(l => l.ItemIn).WithMany().HasForeignKey(l => l.ItemInId).OnDelete(DeleteBehavior.Restrict);
+    }
+}
+
+internal sealed class FollowUpConfiguration : IEntityTypeConfiguration<FollowUp>
+{
+    public void Configure(EntityTypeBuilder<FollowUp> builder)
+    {
+        builder.Property(f => f.What).HasMaxLength(200);
+        builder.Property(f => f.Reason).HasMaxLength(Ledger.MaxNote);
+        builder.Property(f => f.PutRight).HasMaxLength(200);
+        builder.HasOne(f => f.Unit).WithMany().HasForeignKey(f => f.UnitId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne(f => f.Repair).WithMany().HasForeignKey(f => f.RepairId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne(f => f.By).WithMany().HasForeignKey(f => f.ById).OnDelete(DeleteBehavior.Restrict);
+        builder
+            .HasOne<People.Technician>()
+            .WithMany()
+            .HasForeignKey(f => f.PutRightById)
+            .OnDelete(DeleteBehavior.Restrict);
+        builder.HasIndex(f => f.At).HasFilter("put_right_at IS NULL");
     }
 }

@@ -1,47 +1,77 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
+using Zenrik.Core.Fit;
 using Zenrik.Core.Stock;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.BenchLedger;
+using Zenrik.Workshop.Economics;
+using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.Sourcing;
 using Zenrik.Workshop.Stock;
 using Zenrik.Workshop.Teardown;
 
 namespace Zenrik.Workshop.Repairs;
 
-/// <summary>An item of the stores that fits a repair's slot.</summary>
+/// <summary>An item of the stores that may go into a repair's slot.</summary>
 /// <param name="PromisedTo">The repair it is promised to, or null when it is free.</param>
-public sealed record Candidate(string Code, string Number, string Name, string? Serial, string Bin, string? PromisedTo);
+public sealed record Candidate(
+    string Code,
+    string Number,
+    string Name,
+    string? Serial,
+    string Bin,
+    string? PromisedTo,
+    FitAnswer Fit
+)
+{
+    /// <summary>True when it may be taken as it is.</summary>
+    public bool MayBeTaken => PromisedTo is null && Fit.Verdict is FitVerdict.Fits or FitVerdict.FitsWithConditions;
+}
 
 /// <summary>A line of a repair with what could be fitted.</summary>
-public sealed record LineView(RepairLine Line, Candidate? Chosen, IReadOnlyList<Candidate> Candidates);
+/// <param name="Numbers">Every number that may go in, with its verdict.</param>
+/// <param name="Coming">Orders on their way for this slot's numbers.</param>
+public sealed record LineView(
+    RepairLine Line,
+    Candidate? Chosen,
+    IReadOnlyList<Candidate> Candidates,
+    IReadOnlyList<JudgedNumber> Numbers,
+    IReadOnlyList<PartOrder> Coming
+);
 
 /// <summary>A consumable the plan uses, and whether it is at hand.</summary>
 public sealed record ConsumableView(Consumable Kind, int Needed, int Free, string? Bin);
 
 /// <summary>A repair as its page shows it.</summary>
-/// <param name="Plan">The plan as it stands; for a session, the one it began with.</param>
+/// <param name="Plan">The plan as it stands; for a session, the one it began with; null while nothing is to be exchanged.</param>
 /// <param name="Bench">The session's state, once there is one.</param>
 public sealed record RepairView(
     Repair Repair,
     Passport Passport,
-    Plan Plan,
+    Plan? Plan,
     IReadOnlyList<LineView> Lines,
     IReadOnlyList<ConsumableView> Consumables,
-    BenchView? Bench
+    BenchView? Bench,
+    IReadOnlyList<ErasureRecord> Erasures
 )
 {
     /// <summary>What keeps the repair from going to the bench; empty when nothing does.</summary>
     public IReadOnlyList<string> Blocks =>
         Readiness.Blocks(
-            Lines.Select(l => (l.Line.AssemblyName, l.Chosen is not null, l.Candidates.Any(c => c.PromisedTo is null))),
+            Lines.Select(l => new LineReadiness(
+                l.Line.AssemblyName,
+                l.Chosen is not null,
+                l.Candidates.Any(c => c.MayBeTaken),
+                l.Coming.Count > 0 ? l.Coming.Min(o => o.Expected) : null
+            )),
             Repair.State == RepairState.Open ? Consumables.Select(c => (c.Kind, c.Needed, c.Free)) : []
         );
 }
 
 /// <summary>Reads a repair with everything its page decides on.</summary>
-public sealed class RepairOf(WorkshopDb db, PassportOf passports, PlanFor plans, BenchOf benches)
+public sealed class RepairOf(WorkshopDb db, PassportOf passports, PlanFor plans, BenchOf benches, FitOf fits)
 {
     public async Task<Outcome<RepairView>> Run(long number, CancellationToken stop = default)
     {
@@ -50,6 +80,7 @@ public sealed class RepairOf(WorkshopDb db, PassportOf passports, PlanFor plans,
             .Include(r => r.Unit.Model)
             .Include(r => r.OpenedBy)
             .Include(r => r.ClosedBy)
+            .Include(r => r.Photos)
             .Include(r => r.Lines.OrderBy(l => l.Position))
                 .ThenInclude(l => l.ItemIn)
             .Include(r => r.Lines)
@@ -63,18 +94,44 @@ public sealed class RepairOf(WorkshopDb db, PassportOf passports, PlanFor plans,
 
         var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
         var bench = await benches.Find(repair, stop);
-        var map =
-            passport.Fitted
-            ?? throw new InvalidOperationException($"{repair.Code} was opened for a model without a map");
-        var plan = bench?.Ledger.Brief.Plan ?? (await plans.Of(map, repair.Goals, stop)).Value;
+        var plan =
+            bench?.Ledger.Plan
+            ?? (
+                repair.Lines.Count > 0 && passport.Fitted is { } map
+                    ? (await plans.Of(map, repair.Goals, stop)).Value
+                    : null
+            );
 
+        var underway = repair.State is RepairState.Open or RepairState.OnBench;
+        var signed = underway ? await db.Waivers.Of(repair.Id, stop) : null;
         var lines = new List<LineView>();
         foreach (var line in repair.Lines)
         {
-            var candidates = repair.State is RepairState.Open or RepairState.OnBench
-                ? await Candidates(repair.Unit.ModelCode, line.Slot, stop)
+            IReadOnlyList<JudgedNumber> numbers = underway
+                ? (await fits.Slot(passport, line.Slot, signed, stop)).Value
                 : [];
-            lines.Add(new LineView(line, candidates.FirstOrDefault(c => c.PromisedTo == repair.Code), candidates));
+            var candidates = await Candidates(numbers, stop);
+            var names = numbers.Select(n => n.Number.Number).ToList();
+            var coming = underway
+                ? await db
+                    .PartOrders.AsNoTracking()
+                    .Include(o => o.Supplier)
+                    .Where(o =>
+                        o.State == OrderState.Ordered
+                        && (o.LineId == line.Id || (o.RepairId == null && names.Contains(o.Number)))
+                    )
+                    .OrderBy(o => o.Expected)
+                    .ToListAsync(stop)
+                : [];
+            lines.Add(
+                new LineView(
+                    line,
+                    candidates.FirstOrDefault(c => c.PromisedTo == repair.Code),
+                    candidates,
+                    numbers,
+                    coming
+                )
+            );
         }
 
         return new RepairView(
@@ -82,25 +139,35 @@ public sealed class RepairOf(WorkshopDb db, PassportOf passports, PlanFor plans,
             passport,
             plan,
             lines,
-            ConsumablesFor(plan, await Consumables.Free(db, stop)),
-            bench
+            plan is null ? [] : ConsumablesFor(plan, await Consumables.Free(db, stop)),
+            bench,
+            repair.End == RepairEnd.Retired
+                ? await db
+                    .Erasures.AsNoTracking()
+                    .Include(e => e.By)
+                    .Where(e => e.RepairId == repair.Id)
+                    .ToListAsync(stop)
+                : []
         );
     }
 
-    /// <summary>What in the stores fits a slot of a model, free ones first.</summary>
-    public async Task<IReadOnlyList<Candidate>> Candidates(string modelCode, string slot, CancellationToken stop)
+    /// <summary>Items on the shelves of some numbers: those that may be taken first.</summary>
+    private async Task<IReadOnlyList<Candidate>> Candidates(IReadOnlyList<JudgedNumber> numbers, CancellationToken stop)
     {
+        if (numbers.Count == 0)
+        {
+            return [];
+        }
+
+        var fit = numbers.ToDictionary(n => n.Number.Id, n => n.Answer);
+        var ids = fit.Keys.ToList();
         var rows = await db
             .Items.AsNoTracking()
-            .Where(i =>
-                i.Bin!.Kind == BinKind.Shelf && i.Number.Fits.Any(f => f.ModelCode == modelCode && f.Slot == slot)
-            )
-            .OrderBy(i => i.Reservation != null)
-            .ThenBy(i => i.Bin!.Code)
-            .ThenBy(i => i.Code)
+            .Where(i => i.Bin!.Kind == BinKind.Shelf && ids.Contains(i.NumberId))
             .Select(i => new
             {
                 i.Code,
+                i.NumberId,
                 i.Number.Number,
                 i.Number.Name,
                 i.Serial,
@@ -111,13 +178,19 @@ public sealed class RepairOf(WorkshopDb db, PassportOf passports, PlanFor plans,
         return
         [
             .. rows.Select(r => new Candidate(
-                r.Code,
-                r.Number,
-                r.Name,
-                r.Serial,
-                r.Bin,
-                r.Promised is { } n ? Repair.CodeOf(n) : null
-            )),
+                    r.Code,
+                    r.Number,
+                    r.Name,
+                    r.Serial,
+                    r.Bin,
+                    r.Promised is { } n ? Repair.CodeOf(n) : null,
+                    fit[r.NumberId]
+                ))
+                .OrderByDescending(c => c.MayBeTaken)
+                .ThenBy(c => c.Fit.Verdict)
+                .ThenBy(c => c.PromisedTo is not null)
+                .ThenBy(c => c.Bin, StringComparer.Ordinal)
+                .ThenBy(c => c.Code, StringComparer.Ordinal),
         ];
     }
 

@@ -5,6 +5,7 @@ using Zenrik.Core.Teardown;
 using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.ServiceMaps;
+using Zenrik.Workshop.Sourcing;
 using Zenrik.Workshop.Teardown;
 
 namespace Zenrik.Workshop.Repairs;
@@ -23,10 +24,16 @@ public sealed record CounterRow(
 );
 
 /// <summary>Everything in the workshop now.</summary>
+/// <param name="Finding">Repairs of which it is not known yet what to exchange.</param>
+/// <param name="Stopped">Dangerous ones, set apart.</param>
+/// <param name="FollowUps">Stop-gaps units were handed back with, oldest first.</param>
 public sealed record CounterView(
     IReadOnlyList<CounterRow> Ready,
     IReadOnlyList<CounterRow> Waiting,
-    IReadOnlyList<BenchView> OnBench
+    IReadOnlyList<BenchView> OnBench,
+    IReadOnlyList<Repair> Finding,
+    IReadOnlyList<Repair> Stopped,
+    IReadOnlyList<FollowUp> FollowUps
 );
 
 /// <summary>Sorts open repairs by what can be done now, with a fixed number of queries however many there are.</summary>
@@ -38,8 +45,15 @@ public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, PlanFor pla
             .Repairs.AsNoTracking()
             .Include(r => r.Unit.Model)
             .Include(r => r.Lines.OrderBy(l => l.Position))
-            .Where(r => r.State == RepairState.Open || r.State == RepairState.OnBench)
-            .OrderBy(r => r.PromisedOn ?? DateOnly.MaxValue)
+            .Include(r => r.Triage.Where(s => s.TakenBackAt == null).OrderBy(s => s.Id))
+            .AsSplitQuery()
+            .Where(r => r.State == RepairState.Open || r.State == RepairState.OnBench || r.State == RepairState.Stopped)
+            .OrderBy(r =>
+                r.Priority == Priority.High ? 0
+                : r.Priority == Priority.Normal ? 1
+                : 2
+            )
+            .ThenBy(r => r.PromisedOn ?? DateOnly.MaxValue)
             .ThenBy(r => r.Number)
             .ToListAsync(stop);
         var onBench = new List<BenchView>();
@@ -48,12 +62,22 @@ public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, PlanFor pla
             onBench.Add((await benches.Find(repair, stop))!);
         }
 
-        var open = repairs.Where(r => r.State == RepairState.Open).ToList();
+        var open = repairs.Where(r => r.State == RepairState.Open && r.Lines.Count > 0).ToList();
         var rows = await Rows(open, stop);
         return new CounterView(
             [.. rows.Where(r => r.Blocks.Count == 0)],
             [.. rows.Where(r => r.Blocks.Count > 0)],
-            onBench
+            onBench,
+            [.. repairs.Where(r => r.State == RepairState.Open && r.Lines.Count == 0)],
+            [.. repairs.Where(r => r.State == RepairState.Stopped)],
+            await db
+                .FollowUps.AsNoTracking()
+                .Include(f => f.Unit)
+                .Include(f => f.Repair)
+                .Include(f => f.By)
+                .Where(f => f.PutRightAt == null)
+                .OrderBy(f => f.At)
+                .ToListAsync(stop)
         );
     }
 
@@ -77,6 +101,15 @@ public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, PlanFor pla
             .Select(f => new { f.ModelCode, f.Slot })
             .Distinct()
             .ToListAsync(stop);
+        var coming = (
+            await db
+                .PartOrders.AsNoTracking()
+                .Where(o => o.State == OrderState.Ordered && o.LineId != null && ids.Contains(o.RepairId!.Value))
+                .Select(o => new { o.LineId, o.Expected })
+                .ToListAsync(stop)
+        )
+            .GroupBy(o => o.LineId!.Value)
+            .ToDictionary(g => g.Key, g => (DateOnly?)g.Min(o => o.Expected));
         var units = open.Select(r => r.UnitId).ToList();
         var inside = await db.Items.AsNoTracking().Where(i => units.Contains(i.UnitId!.Value)).ToListAsync(stop);
         var consumables = await Consumables.Free(db, stop);
@@ -95,13 +128,12 @@ public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, PlanFor pla
                     [.. mine.Select(p => p.Part)],
                     plan.Minutes,
                     Readiness.Blocks(
-                        repair.Lines.Select(l =>
-                            (
-                                l.AssemblyName,
-                                mine.Exists(p => p.LineId == l.Id),
-                                free.Exists(f => f.ModelCode == repair.Unit.ModelCode && f.Slot == l.Slot)
-                            )
-                        ),
+                        repair.Lines.Select(l => new LineReadiness(
+                            l.AssemblyName,
+                            mine.Exists(p => p.LineId == l.Id),
+                            free.Exists(f => f.ModelCode == repair.Unit.ModelCode && f.Slot == l.Slot),
+                            coming.GetValueOrDefault(l.Id)
+                        )),
                         plan.Consumables.Select(c => (c.Key, c.Value, consumables.GetValueOrDefault(c.Key)?.Free ?? 0))
                     )
                 )

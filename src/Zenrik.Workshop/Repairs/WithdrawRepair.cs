@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Repairs;
 
@@ -20,6 +21,7 @@ public sealed class WithdrawRepair(WorkshopDb db, TimeProvider clock)
             case RepairState.Withdrawn:
                 return repair.Code;
             case RepairState.OnBench:
+            case RepairState.Stopped when await db.BenchSessions.AnyAsync(s => s.RepairId == repair.Id, stop):
                 return new Refusal(
                     RefusalReason.Conflict,
                     $"{repair.Code} is on the bench, and the machine is open. Put it back together first."
@@ -28,7 +30,7 @@ public sealed class WithdrawRepair(WorkshopDb db, TimeProvider clock)
                 return new Refusal(RefusalReason.Conflict, $"{repair.Code} is closed and stays in the history.");
         }
 
-        await db.Reservations.Where(r => r.RepairId == repair.Id).ExecuteDeleteAsync(stop);
+        await db.Release(repair.Id, stop);
         repair.State = RepairState.Withdrawn;
         repair.ClosedAt = clock.GetUtcNow();
         repair.ClosedById = by.Id;

@@ -24,3 +24,35 @@ internal sealed class ServiceMapRevisionConfiguration : IEntityTypeConfiguration
         builder.ToTable(t => t.HasCheckConstraint("ck_service_map_revisions_revision", "revision >= 1"));
     }
 }
+
+internal sealed class MapFindingConfiguration : IEntityTypeConfiguration<MapFinding>
+{
+    public void Configure(EntityTypeBuilder<MapFinding> builder)
+    {
+        builder
+            .HasOne<ServiceMapRevision>()
+            .WithMany()
+            .HasForeignKey(f => new { f.ModelCode, f.MapRevision })
+            .OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne(f => f.Repair).WithMany().HasForeignKey(f => f.RepairId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne(f => f.By).WithMany().HasForeignKey(f => f.ById).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne(f => f.DecidedBy).WithMany().HasForeignKey(f => f.DecidedById).OnDelete(DeleteBehavior.Restrict);
+        builder.Property(f => f.Target).HasMaxLength(120);
+        builder.Property(f => f.Cover).HasMaxLength(60);
+        builder.Property(f => f.Note).HasMaxLength(Core.BenchLedger.Ledger.MaxNote);
+        builder.Property(f => f.Decision).HasMaxLength(200);
+        builder.HasIndex(f => new { f.ModelCode, f.State });
+        builder
+            .HasIndex(
+                f => new
+                {
+                    f.RepairId,
+                    f.Kind,
+                    f.Target,
+                },
+                "ix_map_findings_once"
+            )
+            .HasDatabaseName("ix_map_findings_once")
+            .IsUnique();
+    }
+}

@@ -41,6 +41,10 @@ public sealed class ViewMaps(WorkshopDb db, ServiceMapShelf shelf)
         return rows;
     }
 
+    /// <summary>The models the organisation owns, by name.</summary>
+    public async Task<IReadOnlyList<Model>> Known(CancellationToken stop = default) =>
+        await db.Models.AsNoTracking().OrderBy(m => m.Name).ToListAsync(stop);
+
     /// <summary>The newest map of a model.</summary>
     public async Task<Outcome<ServiceMap>> Newest(string code, CancellationToken stop = default) =>
         await shelf.Newest(code, stop) is { } map

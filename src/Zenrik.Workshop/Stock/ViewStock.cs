@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Stock;
+using Zenrik.Workshop.Parts;
 
 namespace Zenrik.Workshop.Stock;
 
@@ -83,13 +84,17 @@ public sealed class ViewStock(WorkshopDb db)
         ];
     }
 
-    /// <summary>A part number as printed, its name, and its items wherever they are.</summary>
-    public async Task<Outcome<(string Number, string Name, IReadOnlyList<Item> Items)>> OfNumber(
+    /// <summary>What is known of a part number, and its items wherever they are.</summary>
+    public async Task<Outcome<(CatalogueNumber Number, IReadOnlyList<Item> Items)>> OfNumber(
         string number,
         CancellationToken stop = default
     )
     {
-        var known = await db.CatalogueNumbers.AsNoTracking().SingleOrDefaultAsync(n => n.Number == number, stop);
+        var known = await db
+            .CatalogueNumbers.AsNoTracking()
+            .Include(n => n.Fits)
+            .Include(n => n.SupersededBy)
+            .SingleOrDefaultAsync(n => n.Number == number, stop);
         if (known is null)
         {
             return new Refusal(RefusalReason.NotFound, $"The part number {number} is not known here.");
@@ -106,7 +111,7 @@ public sealed class ViewStock(WorkshopDb db)
             .ThenBy(i => i.Code)
             .Take(200)
             .ToListAsync(stop);
-        return (known.Number, known.Name, items);
+        return (known, items);
     }
 
     /// <summary>One item with every movement it made, oldest first.</summary>

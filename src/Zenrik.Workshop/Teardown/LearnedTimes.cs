@@ -34,7 +34,7 @@ public sealed class LearnedTimes(WorkshopDb db, IMemoryCache cache)
         var sessions = await db
             .BenchSessions.AsNoTracking()
             .Include(s => s.Entries.OrderBy(e => e.Sequence))
-            .Where(s => ids.Contains(s.RepairId))
+            .Where(s => ids.Contains(s.RepairId) && s.MapRevision != null)
             .AsSplitQuery()
             .ToListAsync(stop);
         var times = ActTimes.From(

@@ -28,6 +28,7 @@ public sealed class LedgerTests
         {
             ActKind.ReadRemoved => new Entry.NumberRead(step.Number, Old.Text, false),
             ActKind.ReadFitted => new Entry.NumberRead(step.Number, New.Text, false),
+            ActKind.PutIn when ledger.ToTick is [var item, ..] => new Entry.Moved(step.Number, item.Item),
             _ => new Entry.Done(step.Number, CautionRead: true),
         };
     }
@@ -45,9 +46,24 @@ public sealed class LedgerTests
     private static string Fingerprint(Ledger l) =>
         $"{l.DoneSteps}/{l.Count}/{string.Join(',', l.Screws)}/{string.Join(',', l.JointsOpen)}/"
         + $"{string.Join(',', l.TiesFree)}/{string.Join(',', l.PartsOut)}/{string.Join(',', l.Numbers)}/"
-        + $"{string.Join(',', l.Counts)}/{string.Join(',', l.Notes)}";
+        + $"{string.Join(',', l.Counts)}/{string.Join(',', l.Notes)}/{string.Join(',', l.Left)}/"
+        + $"{string.Join(',', l.Moved)}/{string.Join(',', l.Plan.Acts)}/{string.Join(',', l.Goals)}";
 
-    /// <summary>Anything a page could send: right and wrong steps, counts, numbers, notes, undo.</summary>
+    private static Goal Some(Ledger l, int n)
+    {
+        var map = l.Plan.Map;
+        List<Goal> goals =
+        [
+            .. map.Joints.Select(Goal (j) => new Goal.Reseat(j.Id)),
+            .. map.Parts.Where(p => !p.Fixed).Select(Goal (p) => new Goal.LiftOut(p.Id)),
+            .. map.Parts.Where(p => p.Dusty).Select(Goal (p) => new Goal.Clean(p.Id)),
+        ];
+        return goals[n % goals.Count];
+    }
+
+    /// <summary>
+    /// Anything a page could send: right and wrong steps, counts, numbers, notes, undo, another order, more goals.
+    /// </summary>
     private static readonly Gen<Func<Ledger, Entry>> AnyEntry = Gen.OneOf<Func<Ledger, Entry>>(
         Gen.Const<Func<Ledger, Entry>>(l => l.IsFinished ? new Entry.TakenBack() : Proper(l)),
         Gen.Const<Func<Ledger, Entry>>(l => l.IsFinished ? new Entry.TakenBack() : Proper(l)),
@@ -59,7 +75,28 @@ public sealed class LedgerTests
                 l => new Entry.CountDiffers(l.Current?.Number ?? 1, d.N, d.Why, null)
             ),
         Gen.String[Gen.Char.AlphaNumeric, 0, 80]
-            .Select<string, Func<Ledger, Entry>>(s => l => new Entry.NumberRead(l.Current?.Number ?? 1, s, true)),
+            .Select<string, Func<Ledger, Entry>>(s =>
+                l => new Entry.NumberRead(l.Current?.Number ?? 1, s, true, NumberDifference.Surprise)
+            ),
+        Gen.Enum<Leaving>()
+            .Select<Leaving, Func<Ledger, Entry>>(how => l => new Entry.Left(l.Current?.Number ?? 1, how, "because")),
+        Gen.Int[0, 40]
+            .Select<int, Func<Ledger, Entry>>(n =>
+                l =>
+                    l.CouldBeNext() is { Count: > 0 } others
+                    && l.Instead(others[n % others.Count].Act).Try(out var e, out _)
+                        ? e
+                        : new Entry.TakenBack()
+            ),
+        Gen.Int[0, 60]
+            .Select<int, Func<Ledger, Entry>>(n =>
+                l => l.Join(Some(l, n), "found under way").Try(out var e, out _) ? e : new Entry.TakenBack()
+            ),
+        Gen.Const<Func<Ledger, Entry>>(l =>
+            l.ToMove.FirstOrDefault(m => !m.ByAct && !m.Moved) is { } item
+                ? new Entry.Moved(l.Current?.Number ?? 1, item.Item)
+                : new Entry.TakenBack()
+        ),
         Gen.String[0, 600].Select<string, Func<Ledger, Entry>>(s => l => new Entry.Noted(l.Current?.Number ?? 1, s))
     );
 
@@ -92,12 +129,13 @@ public sealed class LedgerTests
                         if (ledger.IsFinished)
                         {
                             ledger.Open.ShouldBeEmpty();
+                            Simulation.Check(ledger.Plan.Map, [.. ledger.Plan.Acts]).ShouldBeNull();
                         }
                     }
 
                     Fingerprint(Ledger.Replay(ledger.Brief, accepted)).ShouldBe(Fingerprint(ledger));
                 },
-                iter: 3000
+                iter: 2000
             );
 
     [Theory]
@@ -200,7 +238,10 @@ public sealed class LedgerTests
         var ledger = Until(Begin(), "read-removed:battery");
         var step = ledger.Current!.Number;
         ledger.Add(new Entry.NumberRead(step, "XX-1", false)).Refusal!.Reason.ShouldBe(RefusalReason.NeedsConfirmation);
-        var read = ledger.Add(new Entry.NumberRead(step, "XX-1", true)).Value.Numbers.ShouldHaveSingleItem();
+        ledger.Add(new Entry.NumberRead(step, "XX-1", true)).Refusal!.Message.ShouldContain("Say why");
+        var read = ledger
+            .Add(new Entry.NumberRead(step, "XX-1", true, NumberDifference.Surprise))
+            .Value.Numbers.ShouldHaveSingleItem();
         (read.Number.Text, read.Likeness).ShouldBe(("XX-1", Likeness.Different));
     }
 

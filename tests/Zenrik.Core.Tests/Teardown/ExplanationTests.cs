@@ -89,7 +89,19 @@ public sealed class ExplanationTests
                     (new Entry.Done(3), At(115 + 3600)), // A pause of an hour.
                 ]
             )
-            .ShouldBe([(acts[0], 50), (acts[1], 50)]);
+            .ShouldBe([(acts[0], 50)], "taken back, after taking back, and around a pause: nothing is known");
+        ActDurations
+            .Of(
+                acts,
+                start,
+                [
+                    (new Entry.Done(1), At(50)),
+                    (new Entry.Replanned(2, null, "the plug first", [acts[2], acts[1]]), At(55)),
+                    (new Entry.Done(2), At(90)),
+                    (new Entry.Done(3), At(120)),
+                ]
+            )
+            .ShouldBe([(acts[0], 50), (acts[2], 40), (acts[1], 30)], "each act by what it was, not by its old place");
     }
 
     [Fact]

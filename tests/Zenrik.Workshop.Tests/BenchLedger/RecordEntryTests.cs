@@ -100,7 +100,7 @@ public sealed class RecordEntryTests(TemplateDatabase databases)
         var aled = await book.Person("aled");
         var repair = await book.OnBench(aled, "keyboard", "keys dead");
         var line = (await book.View(repair)).Lines.Single();
-        var other = line.Candidates.First(c => c.PromisedTo is null).Code;
+        var other = line.Candidates.First(c => c.MayBeTaken).Code;
         (await book.Choose(aled, repair, "keyboard", other)).Value.ShouldBe(other);
         await book.Work(aled, repair, until: "put-in:keyboard");
         (await book.Choose(aled, repair, "keyboard", line.Chosen!.Code)).Refusal!.Message.ShouldContain(

@@ -15,10 +15,10 @@ public sealed class PrepareDatabaseTests(TemplateDatabase databases)
     {
         await using var book = await databases.NewBook();
         (await Prepare(book)).ShouldBeEmpty();
-        (await book.Ask(db => db.Units.CountAsync())).ShouldBe(48);
+        (await book.Ask(db => db.Units.CountAsync())).ShouldBe(51);
         (await book.Ask(db => db.Items.CountAsync(i => i.Bin!.Kind == BinKind.Shelf))).ShouldBeInRange(90, 150);
-        (await book.Ask(db => db.Repairs.CountAsync(r => r.State == RepairState.Closed))).ShouldBe(3);
-        (await book.Ask(db => db.BenchSessions.CountAsync())).ShouldBe(4);
+        (await book.Ask(db => db.Repairs.CountAsync(r => r.End == RepairEnd.Exchanged))).ShouldBe(3);
+        (await book.Ask(db => db.BenchSessions.CountAsync())).ShouldBe(5);
     }
 
     [Fact]
@@ -26,7 +26,7 @@ public sealed class PrepareDatabaseTests(TemplateDatabase databases)
     {
         await using var book = await databases.NewBook(empty: true);
         await Task.WhenAll(Enumerable.Range(0, 3).Select(_ => Task.Run(() => Prepare(book))));
-        (await book.Ask(db => db.Units.CountAsync())).ShouldBe(48);
+        (await book.Ask(db => db.Units.CountAsync())).ShouldBe(51);
     }
 
     [Fact]
@@ -35,7 +35,7 @@ public sealed class PrepareDatabaseTests(TemplateDatabase databases)
         await using var book = await databases.NewBook();
         await book.Sql("UPDATE demo_marks SET complete = false");
         (await Prepare(book)).ShouldContain(s => s.Contains("made anew"));
-        (await book.Ask(db => db.Units.CountAsync())).ShouldBe(48);
+        (await book.Ask(db => db.Units.CountAsync())).ShouldBe(51);
         (await book.Ask(db => db.DemoMarks.SingleAsync())).Complete.ShouldBeTrue();
     }
 

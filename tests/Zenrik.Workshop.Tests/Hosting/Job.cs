@@ -1,3 +1,4 @@
+using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Teardown;
@@ -18,10 +19,34 @@ internal static class Job
         string assembly,
         string fault,
         string tag = Unit
-    ) => book.Do<OpenRepair, Outcome<string>>(o => o.Run(tag, [new Complaint(assembly, fault)], null, null, by));
+    ) =>
+        book.Do<OpenRepair, Outcome<string>>(o =>
+            o.Run(tag, new Intake { Known = [new Complaint(assembly, fault)] }, by)
+        );
 
     public static async Task<long> Opened(this Book book, Actor by, string assembly, string fault, string tag = Unit) =>
         Repair.NumberOf((await book.Open(by, assembly, fault, tag)).Value)!.Value;
+
+    /// <summary>Takes a unit in by what its user notices.</summary>
+    public static async Task<long> TakeIn(this Book book, Actor by, string tag, params string[] symptoms) =>
+        Repair
+            .NumberOf(
+                (
+                    await book.Do<OpenRepair, Outcome<string>>(o => o.Run(tag, new Intake { Symptoms = symptoms }, by))
+                ).Value
+            )!
+            .Value;
+
+    /// <summary>A unit of a model that was never in a repair.</summary>
+    public static Task<string> Idle(this Book book, string model) =>
+        book.Ask(db =>
+            db.Units.Where(u =>
+                    u.ModelCode == model && u.State == Fleet.UnitState.InUse && !db.Repairs.Any(r => r.UnitId == u.Id)
+                )
+                .OrderBy(u => u.Tag)
+                .Select(u => u.Tag)
+                .FirstAsync()
+        );
 
     public static Task<RepairView> View(this Book book, long repair) =>
         book.Do<RepairOf, RepairView>(async r => (await r.Run(repair)).Value);
@@ -52,9 +77,7 @@ internal static class Job
     {
         var repair = await book.Opened(by, assembly, fault);
         var line = (await book.View(repair)).Lines.Single();
-        _ = (
-            await book.Choose(by, repair, line.Line.Slot, line.Candidates.First(c => c.PromisedTo is null).Code)
-        ).Value;
+        _ = (await book.Choose(by, repair, line.Line.Slot, line.Candidates.First(c => c.MayBeTaken).Code)).Value;
         _ = (await book.Start(by, repair)).Value;
         return repair;
     }
@@ -80,6 +103,7 @@ internal static class Job
         {
             ActKind.ReadRemoved => new Entry.NumberRead(step.Number, brief.Removed[Slot()].Text, false),
             ActKind.ReadFitted => new Entry.NumberRead(step.Number, brief.Fitted[Slot()].Text, false),
+            ActKind.PutIn when bench.Ledger.ToTick is [var item, ..] => new Entry.Moved(step.Number, item.Item),
             _ => new Entry.Done(step.Number, CautionRead: true),
         };
 

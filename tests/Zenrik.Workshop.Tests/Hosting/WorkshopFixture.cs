@@ -58,10 +58,19 @@ internal sealed class Book : IAsyncDisposable
 {
     private readonly ServiceProvider services;
 
-    private Book(ServiceProvider services) => this.services = services;
+    private Book(ServiceProvider services, string connection) => (this.services, Connection) = (services, connection);
+
+    public string Connection { get; }
 
     public static Book Open(string connection) =>
-        new(new ServiceCollection().AddLogging().AddWorkshop(connection).BuildServiceProvider());
+        new(
+            new ServiceCollection()
+                .AddLogging()
+                .AddWorkshop(connection)
+                .ConfigureHttpClientDefaults(http => http.ConfigurePrimaryHttpMessageHandler(_ => Suppliers.Handler()))
+                .BuildServiceProvider(),
+            connection
+        );
 
     public async Task<TResult> Do<TUseCase, TResult>(Func<TUseCase, Task<TResult>> use)
         where TUseCase : notnull

@@ -16,20 +16,20 @@ public sealed class SetHouseRuleTests(TemplateDatabase template)
         await using var book = await template.NewBook();
         var (mara, aled) = (await book.Person("mara"), await book.Person("aled"));
         var begun = await book.OnBench(aled, "battery", "battery worn");
-        var before = (await book.Bench(begun)).Ledger.Brief.Plan.Acts.ToList();
+        var before = (await book.Bench(begun)).Ledger.Plan.Acts.ToList();
         before.ShouldContain(Act.Parse("blow-clean:fan"));
 
         (await Set(book, "cleaning", "when-asked", mara)).Value.ShouldContain("only when the job asks");
         _ = (await Set(book, "screw-keeping", "taped-beside", mara)).Value;
 
-        (await book.Bench(begun)).Ledger.Brief.Plan.Acts.ShouldBe(before);
-        var waiting = (await book.View(1006)).Plan;
+        (await book.Bench(begun)).Ledger.Plan.Acts.ShouldBe(before);
+        var waiting = (await book.View(1006)).Plan!;
         waiting.Acts.ShouldNotContain(a => a.Kind == ActKind.BlowClean);
         waiting.KeptAt(waiting.FastenersOut.First(f => !f.Captive)).ShouldBe("taped beside the hole");
 
         _ = (await book.Start(aled, 1006)).Value;
         _ = (await Set(book, "cleaning", "while-inside", mara)).Value;
-        (await book.Bench(1006)).Ledger.Brief.Plan.Acts.ShouldNotContain(a => a.Kind == ActKind.BlowClean);
+        (await book.Bench(1006)).Ledger.Plan.Acts.ShouldNotContain(a => a.Kind == ActKind.BlowClean);
     }
 
     [Fact]

@@ -22,4 +22,19 @@ public sealed class ResolveCodeTests(TemplateDatabase databases)
         (await Scan(new string('9', 5000))).ShouldBeOfType<Resolved.Unknown>().Code.Length.ShouldBeLessThan(50);
         (await Scan("'; DROP TABLE units; --")).ShouldBeOfType<Resolved.Unknown>().Nearest.Count.ShouldBe(3);
     }
+
+    [Fact]
+    public async Task A_misread_tag_is_found_among_many_that_look_like_it()
+    {
+        await using var book = await databases.NewBook();
+        await book.Sql(
+            """
+            INSERT INTO units (id, tag, serial, model_code, site, bought_on, state)
+            SELECT gen_random_uuid(), 'SK-' || lpad(n::text, 5, '0'), 'ZZ' || n, 'coot-14', 'Library and Archive', '2024-01-01', 'InUse'
+            FROM generate_series(10000, 12000) n
+            """
+        );
+        var resolved = await book.Do<ResolveCode, Resolved>(r => r.Run("SK-OO4I7"));
+        resolved.ShouldBeOfType<Resolved.Unknown>().Nearest.ShouldContain("SK-00417");
+    }
 }

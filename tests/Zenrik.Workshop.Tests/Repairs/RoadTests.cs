@@ -39,7 +39,7 @@ public sealed class RoadTests(TemplateDatabase databases)
         var closed = (await book.Do<ListHistory, IReadOnlyList<Repair>>(h => h.Run()))[0];
         var line = closed.Lines.Single();
         (closed.Number, line.NumberOut, line.NumberIn).ShouldBe((repair, old.Number.Number, chosen.Number));
-        closed.MinutesPlanned!.Value.ShouldBe(bench.Ledger.Brief.Plan.Minutes.Expected, 1e-9);
+        closed.MinutesPlanned!.Value.ShouldBe(bench.Ledger.Plan.Minutes.Expected, 1e-9);
         closed.MinutesTaken!.Value.ShouldBeGreaterThan(0);
 
         (await book.Close(aled, repair)).Refusal.ShouldBeNull("closing twice is no fault");
@@ -62,7 +62,7 @@ public sealed class RoadTests(TemplateDatabase databases)
         );
         var first = await book.Opened(aled, "battery", "battery worn", tags[0]);
         var second = await book.Opened(ines, "battery", "battery worn", tags[1]);
-        var last = (await book.View(first)).Lines.Single().Candidates.First(c => c.PromisedTo is null).Code;
+        var last = (await book.View(first)).Lines.Single().Candidates.First(c => c.MayBeTaken).Code;
 
         var outcomes = await Task.WhenAll(
             Task.Run(() => book.Choose(aled, first, "battery", last)),
@@ -139,7 +139,7 @@ public sealed class RoadTests(TemplateDatabase databases)
         await using var book = await databases.NewBook();
         var aled = await book.Person("aled");
         var repair = await book.Opened(aled, "fan", "fan noisy");
-        var fan = (await book.View(repair)).Lines.Single().Candidates.First(c => c.PromisedTo is null).Code;
+        var fan = (await book.View(repair)).Lines.Single().Candidates.First(c => c.MayBeTaken).Code;
         _ = (await book.Choose(aled, repair, "fan", fan)).Value;
         _ = (await book.Do<WithdrawRepair, Outcome<string>>(w => w.Run(repair, aled))).Value;
         (await book.Ask(db => db.Reservations.AnyAsync(r => r.Item!.Code == fan))).ShouldBeFalse();
@@ -153,7 +153,7 @@ public sealed class RoadTests(TemplateDatabase databases)
         var aled = await book.Person("aled");
         await book.Sql("UPDATE lots SET on_hand = promised");
         var repair = await book.Opened(aled, "heatsink", "heatsink bent");
-        var item = (await book.View(repair)).Lines.Single().Candidates.First(c => c.PromisedTo is null).Code;
+        var item = (await book.View(repair)).Lines.Single().Candidates.First(c => c.MayBeTaken).Code;
         _ = (await book.Choose(aled, repair, "heatsink", item)).Value;
         (await book.View(repair)).Blocks.ShouldContain("thermal paste: 1 needed, 0 free");
         (await book.Start(aled, repair)).Refusal!.Message.ShouldContain("thermal paste");

@@ -53,6 +53,7 @@ export const idleUnit = (workshop) =>
 /** Opens a repair on an idle laptop and takes the first part offered; ends at the bench. */
 export async function toTheBench(page, workshop, fault) {
   await page.goto(`${workshop.url}/counter/take-in/${idleUnit(workshop)}`);
+  await page.getByText("The part is known already").click();
   await page.getByLabel(fault, { exact: true }).check();
   await page.getByRole("button", { name: "Open the repair" }).click();
   await page.getByRole("button", { name: /^Take IT-/ }).first().click();
@@ -66,7 +67,7 @@ export const act = (page) => page.locator(".act h1");
 export const step = async (page) => (await page.locator("#bench").getAttribute("data-step")) || null;
 
 /** What the page expects to be read at this act. */
-export const expectedNumber = async (page) => (await page.locator("#expected").textContent()).trim().split(" ").at(-1);
+export const expectedNumber = async (page) => (await page.locator("#expected b").textContent()).trim();
 
 /** Does the current act with the mouse and waits for the next one. */
 export async function doAct(page) {
@@ -94,12 +95,13 @@ export async function workUntil(page, title) {
       return !by("bench").dataset.step || (pattern && new RegExp(pattern).test(heading.textContent));
     };
     while (!there()) {
-      const before = by("bench").dataset.step;
+      const before = by("bench").dataset.seen;
+      const toTick = document.querySelector(".to-tick button");
       if (by("read")) by("read").checked = true;
-      if (by("number")) by("number").value = by("expected").textContent.trim().split(" ").at(-1);
-      by("done").click();
+      if (by("number")) by("number").value = document.querySelector("#expected b").textContent.trim();
+      (toTick ?? by("done")).click();
       const began = performance.now();
-      while (by("bench").dataset.step === before) {
+      while (by("bench").dataset.seen === before) {
         if (performance.now() - began > 10_000) return by("notice").textContent + document.querySelector(".act").textContent;
         await new Promise((resolve) => setTimeout(resolve, 5));
       }
@@ -107,6 +109,28 @@ export async function workUntil(page, title) {
     return true;
   }, title?.source);
   expect(arrived).toBe(true);
+}
+
+/** Moves the focus with the Tab key until it is on what is named so. */
+export async function tabTo(page, wanted) {
+  for (let i = 0; i < 120; i++) {
+    const here = await page.evaluate(
+      () => document.activeElement.getAttribute("aria-label") ?? document.activeElement.labels?.[0]?.textContent ?? document.activeElement.textContent,
+    );
+    if (wanted.test(here.trim())) return;
+    await page.keyboard.press("Tab");
+  }
+  throw new Error(`the keyboard does not reach ${wanted}`);
+}
+
+/** A client of the API that acts as whoever is signed in on the page; makes its token in House. */
+export async function apiOf(page, workshop, playwright, name) {
+  await page.goto(`${workshop.url}/house`);
+  await page.getByLabel("What for").fill(name);
+  await page.getByRole("button", { name: "Make a token" }).click();
+  const token = (await page.locator("#token").textContent()).trim();
+  const client = await playwright.request.newContext({ baseURL: workshop.url, extraHTTPHeaders: { Authorization: `Bearer ${token}` } });
+  return { token, client };
 }
 
 export { expect };

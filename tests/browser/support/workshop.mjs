@@ -1,6 +1,7 @@
 // A running workshop: the published program on a database of its own, copied from a template with the demo world.
 import { execFileSync, spawn } from "node:child_process";
 import { randomBytes } from "node:crypto";
+import { once } from "node:events";
 import { createServer } from "node:net";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
@@ -53,35 +54,51 @@ const freePort = () =>
 export async function openWorkshop() {
   const name = `b${randomBytes(8).toString("hex")}`;
   sql(`CREATE DATABASE ${name} TEMPLATE ${template}`);
-  const port = await freePort();
-  const url = `http://127.0.0.1:${port}`;
+  let port;
+  let url;
   let program;
 
-  async function start() {
+  /** Whether it came up; false when it ended by itself, as it does when its port was taken meanwhile. */
+  async function comesUp() {
+    let said = "";
     program = spawn("dotnet", ["Zenrik.Web.dll", "--urls", url], {
       cwd: app,
       env: { ...process.env, ConnectionStrings__Workshop: connectionTo(name) },
-      stdio: "ignore",
+      stdio: ["ignore", "pipe", "pipe"],
     });
-    for (let tries = 0; tries < 150; tries++) {
+    for (const stream of [program.stdout, program.stderr]) {
+      stream.on("data", (text) => (said = (said + text).slice(-4000)));
+    }
+    const until = Date.now() + 60_000;
+    while (Date.now() < until) {
+      if (program.exitCode !== null) {
+        if (said.includes("address already in use")) return false;
+        throw new Error(`The program ended by itself. Its words:\n${said}`);
+      }
       try {
-        if ((await fetch(`${url}/readyz`)).ok) return;
+        if ((await fetch(`${url}/readyz`, { signal: AbortSignal.timeout(10_000) })).ok) return true;
       } catch {
         // Not listening yet.
       }
       await new Promise((resolve) => setTimeout(resolve, 100));
     }
-    throw new Error("the program did not start");
+    throw new Error(`The program did not start within a minute. Its words:\n${said}`);
   }
 
-  await start();
+  do {
+    port = await freePort();
+    url = `http://127.0.0.1:${port}`;
+  } while (!(await comesUp()));
+
   return {
     url,
     sql: (statement) => sql(statement, name),
-    /** Ends the program as a power cut would, and starts it again. */
+    /** Ends the program as a power cut would, and starts it again at the same address. */
     async killAndRestart() {
+      const ended = once(program, "exit");
       program.kill("SIGKILL");
-      await start();
+      await ended;
+      if (!(await comesUp())) throw new Error(`Port ${port} was taken while the program was down.`);
     },
     close: () => program.kill("SIGKILL"),
   };

@@ -6,45 +6,22 @@ using Zenrik.Core.Teardown;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.ServiceMaps;
 
 namespace Zenrik.Web.Rooms.Bench;
 
-/// <summary>One line for the ledger as a form sends it.</summary>
-public sealed record EntryForm
-{
-    public Guid Request { get; init; }
-
-    public int Seen { get; init; }
-
-    public int Step { get; init; }
-
-    /// <summary>done, counted, differs, number, note or undo.</summary>
-    public string? Do { get; init; }
-
-    public int? Count { get; init; }
-
-    public Difference? Why { get; init; }
-
-    public string? Text { get; init; }
-
-    public bool Confirmed { get; init; }
-
-    /// <summary>The ledger's entry; null when the form was not one of ours.</summary>
-    public Entry? ToEntry() =>
-        Do switch
-        {
-            "done" => new Entry.Done(Step, Confirmed),
-            "counted" when Count is { } count => new Entry.Counted(Step, count),
-            "differs" when Count is { } count && Why is { } why => new Entry.CountDiffers(Step, count, why, Text),
-            "number" => new Entry.NumberRead(Step, Text ?? "", Confirmed),
-            "note" => new Entry.Noted(Step, Text ?? ""),
-            "undo" => new Entry.TakenBack(),
-            _ => null,
-        };
-}
-
 [PostingNeeds(Policies.Bench)]
-public sealed class SessionModel(BenchOf benches, RecordEntry recordEntry, CloseRepair closeRepair) : RoomPage
+[RequestSizeLimit(Uploads.MostBytes)]
+[RequestFormLimits(MultipartBodyLengthLimit = Uploads.MostBytes)]
+public sealed class SessionModel(
+    BenchOf benches,
+    RecordEntry recordEntry,
+    ChangePlan changePlan,
+    CloseRepair closeRepair,
+    StopAtBench stopAtBench,
+    NoteOrder noteOrder,
+    AddPhoto photos
+) : RoomPage
 {
     private const string Here = "/Bench/Session";
 
@@ -53,22 +30,28 @@ public sealed class SessionModel(BenchOf benches, RecordEntry recordEntry, Close
     /// <summary>Why the last act was refused.</summary>
     public Refusal? Refusal { get; private set; }
 
+    /// <summary>The act that was wished for and is not possible yet: what the map says may be wrong.</summary>
+    public PlanStep? NotYet { get; private set; }
+
     /// <summary>Text to show again in the number's field: from the scan line, or as refused.</summary>
     public string? Number { get; private set; }
+
+    /// <summary>Photographs taken at the current act, or at the one it undoes.</summary>
+    public IReadOnlyList<(Guid Id, string Act, DateTimeOffset At)> PhotosHere { get; private set; } = [];
 
     /// <summary>Identifies whatever this page will send.</summary>
     public Guid RequestId { get; } = Guid.CreateVersion7();
 
     public Ledger Ledger => Bench.Ledger;
 
-    public Plan Plan => Bench.Ledger.Brief.Plan;
+    public Plan Plan => Bench.Ledger.Plan;
 
     public MachineView Drawing => Ledger.Drawing(Bench.Model);
 
-    /// <summary>How the joint of the current act is handled; null when it is about no joint.</summary>
-    public JointHandling? Joint =>
+    /// <summary>The joint of the current act; null when it is about none.</summary>
+    public Joint? Joint =>
         Ledger.Current?.Act is { Kind: ActKind.Open or ActKind.Close or ActKind.Isolate or ActKind.Reconnect } act
-            ? Plan.Map.Joint(act.Joint).Kind.Handling()
+            ? Plan.Map.Joint(act.Joint)
             : null;
 
     public Minutes Left => Minutes.Total(Plan.Steps.Skip(Ledger.DoneSteps).Select(s => s.Seconds));
@@ -87,13 +70,25 @@ public sealed class SessionModel(BenchOf benches, RecordEntry recordEntry, Close
                 : Refused(refusal, "/Counter/Repair", new { code });
         }
 
-        if (bench.Repair.State == RepairState.Closed)
+        if (bench.Repair.State != RepairState.OnBench)
         {
-            return RedirectToPage("/Counter/Repair", new { code });
+            return Elsewhere(code);
         }
 
-        (Bench, Number) = (bench, number);
-        return Page();
+        Number = number;
+        return await Show(bench, stop);
+    }
+
+    /// <summary>What could be done while the machine is open; worked out only when somebody asks.</summary>
+    public async Task<IActionResult> OnGetMore(string code, CancellationToken stop)
+    {
+        if (Repair.NumberOf(code) is not { } repair || !(await benches.Run(repair, stop)).Try(out var bench, out _))
+        {
+            return NotFound();
+        }
+
+        Bench = bench;
+        return Partial("_More", this);
     }
 
     public async Task<IActionResult> OnPost(string code, EntryForm form, CancellationToken stop)
@@ -103,15 +98,13 @@ public sealed class SessionModel(BenchOf benches, RecordEntry recordEntry, Close
             return NotFound();
         }
 
-        Outcome<BenchView> outcome =
-            ModelState.IsValid && form.Request != default && form.ToEntry() is { } entry
-                ? await recordEntry.Run(repair, form.Request, form.Seen, entry, User.Actor(), stop)
+        var outcome =
+            ModelState.IsValid && form.Request != default
+                ? await Record(repair, form, stop)
                 : new Refusal(RefusalReason.Invalid, "That could not be read. Nothing was changed; try it once more.");
-        var fragment = IsFragment();
         if (outcome.Try(out var after, out var refusal))
         {
-            Bench = after;
-            return fragment ? Partial("_Bench", this) : RedirectToPage(Here, new { code });
+            return IsFragment() ? await Show(after, stop) : RedirectToPage(Here, new { code });
         }
 
         if (!(await benches.Run(repair, stop)).Try(out var bench, out var gone))
@@ -119,21 +112,107 @@ public sealed class SessionModel(BenchOf benches, RecordEntry recordEntry, Close
             return Refused(gone, "/Counter/Index");
         }
 
-        (Bench, Refusal) = (bench, refusal);
+        if (bench.Repair.State != RepairState.OnBench)
+        {
+            TempData["Notice"] = refusal.Message;
+            return Elsewhere(code);
+        }
+
+        Refusal = refusal;
         Number = form.Do == "number" ? form.Text : null;
+        NotYet =
+            form.Do == "instead"
+            && Act.TryParse(form.What, out var wish)
+            && bench.Ledger.Plan.Map.OnlyWait([.. bench.Ledger.DoneActs], wish) is not null
+                ? bench.Ledger.Plan.Steps.FirstOrDefault(s => s.Act == wish)
+                : null;
         Response.StatusCode = Statuses.Of(refusal);
-        return fragment ? Partial("_Bench", this) : Page();
+        return await Show(bench, stop);
     }
 
     public async Task<IActionResult> OnPostClose(string code, CancellationToken stop) =>
         Repair.NumberOf(code) is not { } repair ? NotFound()
         : (await closeRepair.Run(repair, User.Actor(), stop)).Try(out var closed, out var refusal)
             ? Did(
-                $"{closed} is closed. The old part is in quarantine; the passport names the new one.",
+                $"{closed} is closed. What came out is in quarantine; the passport is up to date.",
                 "/Counter/Repair",
                 new { code }
             )
         : Refused(refusal, Here, new { code });
+
+    public async Task<IActionResult> OnPostStop(string code, string? what, CancellationToken stop) =>
+        Repair.NumberOf(code) is not { } repair ? NotFound()
+        : (await stopAtBench.Run(repair, what, User.Actor(), stop)).Try(out var stopped, out var refusal)
+            ? Did(stopped, "/Counter/Repair", new { code })
+        : Refused(refusal, Here, new { code });
+
+    public async Task<IActionResult> OnPostSooner(string code, string? act, string? note, CancellationToken stop) =>
+        Repair.NumberOf(code) is not { } repair ? NotFound()
+        : (await noteOrder.Run(repair, act, note, User.Actor(), stop)).Try(out var noted, out var refusal)
+            ? Did(noted, Here, new { code })
+        : Refused(refusal, Here, new { code });
+
+    public async Task<IActionResult> OnPostPhoto(string code, string? act, IFormFile? photo, CancellationToken stop)
+    {
+        if (Repair.NumberOf(code) is not { } repair)
+        {
+            return NotFound();
+        }
+
+        if (photo is null)
+        {
+            return Refused(
+                new Refusal(RefusalReason.Invalid, "No photograph was sent. Choose one."),
+                Here,
+                new { code }
+            );
+        }
+
+        var kept = await photos.Run(repair, await Uploads.Read(photo, stop), User.Actor(), act, stop);
+        return kept.Refusal is { } refusal
+            ? Refused(refusal, Here, new { code })
+            : Did("The photograph is kept with this act.", Here, new { code });
+    }
+
+    private Task<Outcome<BenchView>> Record(long repair, EntryForm form, CancellationToken stop)
+    {
+        var by = User.Actor();
+        return form.ToChange() is { } change ? changePlan.Run(repair, form.Request, form.Seen, change, by, stop)
+            : form.ToEntry() is { } entry ? recordEntry.Run(repair, form.Request, form.Seen, entry, by, stop)
+            : Task.FromResult<Outcome<BenchView>>(
+                new Refusal(
+                    RefusalReason.Invalid,
+                    "Something is missing there. Nothing was changed; fill it in and send it once more."
+                )
+            );
+    }
+
+    private async Task<IActionResult> Show(BenchView bench, CancellationToken stop)
+    {
+        Bench = bench;
+        if (bench.Ledger.Current?.Act is { } act)
+        {
+            var here = await photos.AtActs(bench.Repair.Id, stop);
+            PhotosHere =
+            [
+                .. here.Where(p => Act.TryParse(p.Act, out var taken) && (taken == act || taken.Reverse == act)),
+            ];
+        }
+
+        return IsFragment() ? Partial("_Bench", this) : Page();
+    }
+
+    /// <summary>The session is closed or set apart: its repair's page says how it stands.</summary>
+    private IActionResult Elsewhere(string code)
+    {
+        if (!IsFragment())
+        {
+            return RedirectToPage("/Counter/Repair", new { code });
+        }
+
+        Response.Headers["HX-Redirect"] = $"/repairs/{code}";
+        return new EmptyResult();
+    }
 
     private bool IsFragment() => HttpContext.Request.Headers.ContainsKey("HX-Request");
 }

@@ -1,9 +1,13 @@
+using Microsoft.AspNetCore.Mvc;
+using Zenrik.Core;
+using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Web.Rooms.Counter;
 
-public sealed class IndexModel(ViewCounter counter, ViewStock stock, TimeProvider clock) : RoomPage
+[PostingNeeds(Policies.Bench)]
+public sealed class IndexModel(ViewCounter counter, ViewStock stock, PutRight putRight, TimeProvider clock) : RoomPage
 {
     private const int LowMost = 6;
 
@@ -22,6 +26,11 @@ public sealed class IndexModel(ViewCounter counter, ViewStock stock, TimeProvide
             .. (await stock.Run(stop)).Where(s => s.Free <= 1 && s.Bins.Count > 0).OrderBy(s => s.Free).Take(LowMost),
         ];
     }
+
+    public async Task<IActionResult> OnPostPutRight(Guid id, string? how, CancellationToken stop) =>
+        (await putRight.Run(id, how, User.Actor(), stop)).Try(out var done, out var refusal)
+            ? Did(done, "/Counter/Index")
+            : Refused(refusal, "/Counter/Index");
 
     public int Days(Repair repair) => (int)(clock.GetUtcNow() - repair.OpenedAt).TotalDays;
 }

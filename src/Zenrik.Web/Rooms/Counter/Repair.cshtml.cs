@@ -1,17 +1,28 @@
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
+using Zenrik.Core;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.BenchLedger;
+using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Sourcing;
 
 namespace Zenrik.Web.Rooms.Counter;
 
 [PostingNeeds(Policies.Counter)]
+[RequestSizeLimit(Uploads.MostBytes)]
+[RequestFormLimits(MultipartBodyLengthLimit = Uploads.MostBytes)]
 public sealed class RepairModel(
     RepairOf repairs,
+    RecordOf record,
     ChooseItem chooseItem,
     WithdrawRepair withdraw,
     StartSession startSession,
+    ReleaseStopped release,
+    SignWaiver sign,
+    AddPhoto photos,
+    PlaceOrder orders,
+    ReceiveOrder receive,
     IAuthorizationService authorization,
     TimeProvider clock
 ) : RoomPage
@@ -20,15 +31,20 @@ public sealed class RepairModel(
 
     public RepairView View { get; private set; } = null!;
 
+    /// <summary>What was done at the bench, once it is finished.</summary>
+    public IReadOnlyList<RecordLine> Record { get; private set; } = [];
+
     public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
 
-    /// <summary>Where on its thread the repair is.</summary>
-    public string Now =>
-        View.Repair.State switch
+    /// <summary>Where on its thread a repair is.</summary>
+    public static string Now(RepairView view) =>
+        view.Repair.State switch
         {
             RepairState.Closed or RepairState.Withdrawn => "history",
-            RepairState.OnBench => View.Bench!.Ledger.IsFinished ? "close-out" : "bench",
-            _ => View.Lines.All(l => l.Chosen is not null) ? "plan" : "what to fit",
+            RepairState.OnBench => view.Bench!.Ledger.IsFinished ? "close-out" : "bench",
+            RepairState.Stopped => "symptom",
+            _ when view.Repair.InTriage => "triage",
+            _ => view.Lines.Count > 0 && view.Lines.All(l => l.Chosen is not null) ? "plan" : "what to fit",
         };
 
     public async Task<IActionResult> OnGet(string code, CancellationToken stop)
@@ -39,14 +55,57 @@ public sealed class RepairModel(
         }
 
         View = view;
+        if (view is { Bench: { } bench, Repair.State: RepairState.Closed })
+        {
+            Record = await record.Run(bench, stop);
+        }
+
         return Page();
     }
 
-    public async Task<IActionResult> OnPostChoose(string code, string slot, string item, CancellationToken stop) =>
-        Repair.NumberOf(code) is not { } number ? NotFound()
-        : (await chooseItem.Run(number, slot ?? "", item ?? "", User.Actor(), stop)).Try(out var taken, out var refusal)
-            ? Did($"{taken} is promised to {Repair.CodeOf(number)}.", Here, new { code })
-        : Refused(refusal, Here, new { code });
+    public Task<IActionResult> OnPostChoose(string code, string? slot, string? item, CancellationToken stop) =>
+        Do(
+            code,
+            async number =>
+                (await chooseItem.Run(number, slot ?? "", item ?? "", User.Actor(), stop)).Try(
+                    out var taken,
+                    out var why
+                )
+                    ? $"{taken} is promised to {Repair.CodeOf(number)}."
+                    : why
+        );
+
+    public Task<IActionResult> OnPostSign(
+        string code,
+        string? slot,
+        string? number,
+        string? reason,
+        CancellationToken stop
+    ) => Do(code, repair => sign.Run(repair, slot ?? "", number ?? "", reason, User.Actor(), stop));
+
+    public async Task<IActionResult> OnPostRelease(string code, string? why, CancellationToken stop) =>
+        (await authorization.AuthorizeAsync(User, Policies.House)).Succeeded
+            ? await Do(code, number => release.Run(number, why, User.Actor(), stop))
+            : Forbid();
+
+    public Task<IActionResult> OnPostReceive(string code, Guid order, string? printed, CancellationToken stop) =>
+        Do(code, _ => receive.Run(order, printed, null, User.Actor(), stop));
+
+    public Task<IActionResult> OnPostAskAgain(string code, Guid order, CancellationToken stop) =>
+        Do(code, _ => orders.AskAgain(order, stop));
+
+    public Task<IActionResult> OnPostPhoto(string code, IFormFile? photo, CancellationToken stop) =>
+        Do(
+            code,
+            async number =>
+                photo is null ? new Refusal(RefusalReason.Invalid, "No photograph was sent. Choose one.")
+                : (await photos.Run(number, await Uploads.Read(photo, stop), User.Actor(), stop: stop)).Try(
+                    out _,
+                    out var why
+                )
+                    ? "The photograph is kept."
+                : why
+        );
 
     public async Task<IActionResult> OnPostStart(string code, CancellationToken stop)
     {
@@ -61,9 +120,17 @@ public sealed class RepairModel(
             : Refused(refusal, Here, new { code });
     }
 
-    public async Task<IActionResult> OnPostWithdraw(string code, CancellationToken stop) =>
+    public Task<IActionResult> OnPostWithdraw(string code, CancellationToken stop) =>
+        Do(
+            code,
+            async number =>
+                (await withdraw.Run(number, User.Actor(), stop)).Try(out var gone, out var why)
+                    ? $"{gone} is withdrawn."
+                    : why
+        );
+
+    private async Task<IActionResult> Do(string code, Func<long, Task<Outcome<string>>> act) =>
         Repair.NumberOf(code) is not { } number ? NotFound()
-        : (await withdraw.Run(number, User.Actor(), stop)).Try(out _, out var refusal)
-            ? RedirectToPage(Here, new { code })
+        : (await act(number)).Try(out var done, out var refusal) ? Did(done, Here, new { code })
         : Refused(refusal, Here, new { code });
 }

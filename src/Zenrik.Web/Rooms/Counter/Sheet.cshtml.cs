@@ -10,7 +10,11 @@ public sealed class SheetModel(RepairOf repairs) : RoomPage
 
     public async Task<IActionResult> OnGet(string code, CancellationToken stop)
     {
-        if (Repair.NumberOf(code) is not { } number || !(await repairs.Run(number, stop)).Try(out var view, out _))
+        if (
+            Repair.NumberOf(code) is not { } number
+            || !(await repairs.Run(number, stop)).Try(out var view, out _)
+            || view.Plan is null
+        )
         {
             return NotFound();
         }

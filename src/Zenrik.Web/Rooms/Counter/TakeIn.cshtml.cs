@@ -6,18 +6,43 @@ using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Web.Rooms.Counter;
 
+/// <summary>What the form sends; kept as typed when something in it is refused.</summary>
+/// <param name="Faults">"assembly|fault", as the page offers them.</param>
+public sealed record TakeInForm(
+    string[] Symptoms,
+    string[] Circumstances,
+    string[] Faults,
+    DateOnly? Since,
+    string? Note,
+    Priority Priority,
+    DateOnly? Promised
+)
+{
+    public static TakeInForm Empty { get; } = new([], [], [], null, null, Priority.Normal, null);
+
+    public Intake Intake =>
+        new()
+        {
+            Symptoms = Symptoms,
+            Circumstances = Circumstances,
+            Known = [.. Faults.Select(f => f.Split('|', 2)).Select(f => new Complaint(f[0], f.Length > 1 ? f[1] : ""))],
+            Note = Note,
+            Since = Since,
+            PromisedOn = Promised,
+            Priority = Priority,
+        };
+}
+
 [PostingNeeds(Policies.Counter)]
-public sealed class TakeInModel(PassportOf passports, OpenRepair openRepair) : RoomPage
+[RequestSizeLimit(Uploads.MostBytes)]
+[RequestFormLimits(MultipartBodyLengthLimit = Uploads.MostBytes)]
+public sealed class TakeInModel(PassportOf passports, OpenRepair openRepair, AddPhoto photos) : RoomPage
 {
     public Passport Passport { get; private set; } = null!;
 
     public Refusal? Refusal { get; private set; }
 
-    public IReadOnlyList<string> Faults { get; private set; } = [];
-
-    public string? Note { get; private set; }
-
-    public DateOnly? Promised { get; private set; }
+    public TakeInForm Form { get; private set; } = TakeInForm.Empty;
 
     public async Task<IActionResult> OnGet(string tag, CancellationToken stop)
     {
@@ -30,27 +55,34 @@ public sealed class TakeInModel(PassportOf passports, OpenRepair openRepair) : R
         return passport.OpenRepair is { } open ? RedirectToPage("/Counter/Repair", new { code = open.Code }) : Page();
     }
 
-    /// <param name="faults">"assembly|fault", as the page offers them.</param>
     public async Task<IActionResult> OnPost(
         string tag,
-        string[] faults,
+        [FromForm] string[] symptoms,
+        [FromForm] string[] circumstances,
+        [FromForm] string[] faults,
+        DateOnly? since,
         string? note,
+        Priority priority,
         DateOnly? promised,
+        IFormFile? photo,
         CancellationToken stop
     )
     {
-        var complaints = faults
-            .Select(f => f.Split('|', 2))
-            .Select(f => new Complaint(f[0], f.Length > 1 ? f[1] : ""))
-            .ToList();
-        if (
-            (await openRepair.Run(tag, complaints, note, promised, User.Actor(), stop)).Try(
-                out var code,
-                out var refusal
-            )
-        )
+        Form = new TakeInForm(symptoms, circumstances, faults, since, note, priority, promised);
+        // Looked at before anything is stored: a bad picture does not cost the form.
+        var picture = photo is null ? null : await Uploads.Read(photo, stop);
+        var refusal = picture is null ? null : AddPhoto.Check(picture);
+        if (refusal is null)
         {
-            return RedirectToPage("/Counter/Repair", new { code });
+            if ((await openRepair.Run(tag, Form.Intake, User.Actor(), stop)).Try(out var code, out refusal))
+            {
+                if (picture is not null)
+                {
+                    _ = await photos.Run(Repair.NumberOf(code)!.Value, picture, User.Actor(), stop: stop);
+                }
+
+                return RedirectToPage("/Counter/Repair", new { code });
+            }
         }
 
         if (!(await passports.Run(tag, stop)).Try(out var passport, out _))
@@ -63,7 +95,7 @@ public sealed class TakeInModel(PassportOf passports, OpenRepair openRepair) : R
             return Refused(refusal, "/Counter/Repair", new { code = open.Code });
         }
 
-        (Passport, Refusal, Faults, Note, Promised) = (passport, refusal, faults, note, promised);
+        (Passport, Refusal) = (passport, refusal);
         Response.StatusCode = Statuses.Of(refusal);
         return Page();
     }

@@ -4,6 +4,7 @@ using Zenrik.Core.HouseRules;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.HouseRules;
 using Zenrik.Workshop.People;
+using Zenrik.Workshop.Sourcing;
 
 namespace Zenrik.Web.Rooms.House;
 
@@ -11,6 +12,7 @@ public sealed class IndexModel(
     HouseRulesOf rules,
     SetHouseRule setRule,
     ApiTokens tokens,
+    SetFigures figures,
     IAuthorizationService authorization
 ) : RoomPage
 {
@@ -23,6 +25,11 @@ public sealed class IndexModel(
 
     public IReadOnlyList<ApiToken> Tokens { get; private set; } = [];
 
+    public HouseFigures Figures { get; private set; } = new();
+
+    public string Rates =>
+        string.Join(", ", Figures.ExchangeRates.Select(r => FormattableString.Invariant($"{r.Key} {r.Value}")));
+
     /// <summary>True when this person may decide rules.</summary>
     public bool MayDecide { get; private set; }
 
@@ -32,6 +39,25 @@ public sealed class IndexModel(
         Decided = (await rules.Decided(stop)).ToDictionary(c => c.RuleId);
         Tokens = await tokens.Of(User.Actor(), stop);
         MayDecide = (await authorization.AuthorizeAsync(User, Policies.House)).Succeeded;
+        Figures = await figures.Read(stop);
+    }
+
+    public async Task<IActionResult> OnPostFigures(
+        string? currency,
+        decimal labour,
+        decimal loan,
+        string? rates,
+        CancellationToken stop
+    )
+    {
+        if (!(await authorization.AuthorizeAsync(User, Policies.House)).Succeeded)
+        {
+            return Forbid();
+        }
+
+        return (await figures.Run(currency, labour, loan, rates, stop)).Try(out var done, out var refusal)
+            ? Did(done, Here)
+            : Refused(refusal, Here);
     }
 
     public async Task<IActionResult> OnPostRule(string rule, string school, CancellationToken stop)

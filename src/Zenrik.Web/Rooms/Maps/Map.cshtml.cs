@@ -11,7 +11,7 @@ namespace Zenrik.Web.Rooms.Maps;
 /// <summary>An assembly that would exchange a failed component, and what that takes.</summary>
 public sealed record WayOut(Assembly Assembly, Plan Plan);
 
-public sealed class MapModel(ViewMaps maps, PlanFor plans) : RoomPage
+public sealed class MapModel(ViewMaps maps, PlanFor plans, DecideFinding findings) : RoomPage
 {
     public ServiceMap Map { get; private set; } = null!;
 
@@ -34,6 +34,9 @@ public sealed class MapModel(ViewMaps maps, PlanFor plans) : RoomPage
     public IReadOnlyList<WayOut> WaysOut { get; private set; } = [];
 
     public IReadOnlyList<MapEdition> Editions { get; private set; } = [];
+
+    /// <summary>How many findings of the bench wait for a decision.</summary>
+    public int Findings { get; private set; }
 
     public PlanStep? Current => Plan is { } plan && Step < plan.Steps.Count ? plan.Steps[Step] : null;
 
@@ -59,6 +62,7 @@ public sealed class MapModel(ViewMaps maps, PlanFor plans) : RoomPage
             return Partial("_Answer", this);
         }
 
+        Findings = (await findings.Waiting(stop)).GetValueOrDefault(code);
         Editions = await maps.Editions(code, stop);
         return Page();
     }

@@ -13,7 +13,9 @@ internal static class GoalsInWords
                 {
                     Goal.Replace replace => $"new {plan.Map.Assembly(replace.Assembly).Name}",
                     Goal.LiftOut lift => $"{plan.Map.Part(lift.Part).Name} out",
-                    _ => "",
+                    Goal.Reseat reseat => $"{plan.Map.Joint(reseat.Joint).Name} seated again",
+                    Goal.Clean clean => $"{plan.Map.Part(clean.Part).Name} clean",
+                    _ => throw new ArgumentOutOfRangeException(nameof(plan)),
                 }
             )
         );

@@ -1,25 +1,55 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Zenrik.Core.Fit;
+using Zenrik.Workshop.Fit;
+using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Web.Rooms.Stores;
 
-public sealed class NumberModel(ViewStock stock) : PageModel
+public sealed class NumberModel(ViewStock stock, FitOf fits, PassportOf passports) : PageModel
 {
     public string Number { get; private set; } = "";
 
     public string Name { get; private set; } = "";
 
+    public CatalogueNumber Known { get; private set; } = null!;
+
+    /// <summary>Units in use that it fits.</summary>
+    public IReadOnlyList<ServedUnit> Serves { get; private set; } = [];
+
     public IReadOnlyList<Item> Items { get; private set; } = [];
 
-    public async Task<IActionResult> OnGet(string number, CancellationToken stop)
+    /// <summary>The unit asked about, as typed; null when none was.</summary>
+    public string? Unit { get; private set; }
+
+    /// <summary>Verdicts on that unit's slots of the number's kind.</summary>
+    public IReadOnlyList<(string Slot, FitAnswer Answer)> Here { get; private set; } = [];
+
+    public string? Unknown { get; private set; }
+
+    public async Task<IActionResult> OnGet(string number, string? unit, CancellationToken stop)
     {
         if (!(await stock.OfNumber(number, stop)).Try(out var found, out _))
         {
             return RedirectToPage("/Scan", new { code = number });
         }
 
-        (Number, Name, Items) = found;
+        (Known, Items) = found;
+        (Number, Name) = (Known.Number, Known.Name);
+        Unit = string.IsNullOrWhiteSpace(unit) ? null : unit.Trim();
+        if (Unit is not null)
+        {
+            if ((await passports.Run(Unit, stop)).Try(out var passport, out var refusal))
+            {
+                Here = (await fits.InUnit(passport, Known, stop)).Try(out var verdicts, out refusal) ? verdicts : [];
+            }
+
+            Unknown = refusal?.Message;
+        }
+
+        Serves = await fits.Serves(Known, stop);
         return Page();
     }
 }

@@ -5,7 +5,8 @@ const SCANNER_GAP_MS = 35; // A handheld scanner types faster than any hand.
 const RETRY_MS = 2000;
 
 const byId = (id) => document.getElementById(id);
-const isTyping = (target) => target.closest("input, textarea, select, [contenteditable], dialog[open]") !== null;
+const isTyping = (target) =>
+  target.closest("input:not([type=checkbox], [type=radio]), textarea, select, [contenteditable], dialog[open]") !== null;
 
 // --- Scan line -----------------------------------------------------------------------------------------------------
 
@@ -61,6 +62,12 @@ const shortcuts = {
   n: () => open("note"),
   p: () => byId("number")?.focus(),
   h: () => open("how-joint"),
+  f: () => open("photo-here"),
+  s: () => open("leave"),
+  x: () => open("fails"),
+  o: () => open("instead"),
+  w: () => open("while-inside"),
+  "!": () => open("danger"),
   "?": () => byId("keys")?.showModal(),
 };
 
@@ -84,7 +91,7 @@ document.addEventListener("keydown", (event) => {
   }
   const act = shortcuts[event.key];
   // A focused button or link keeps its own meaning of space.
-  const ownSpace = event.key === " " && event.target.closest("button, a, summary") && event.target.id !== "done";
+  const ownSpace = event.key === " " && event.target.closest("button, a, summary, input") && event.target.id !== "done";
   if (!act || ownSpace || event.ctrlKey || event.metaKey || event.altKey || event.repeat || !byId("bench")) return;
   event.preventDefault();
   // Letters wait a moment: they may be the first of a scanner's burst.
@@ -96,6 +103,81 @@ document.addEventListener("keydown", (event) => {
 document.addEventListener("click", (event) => {
   if (event.target.closest(".machine .screw.next")) byId("more")?.click();
 });
+
+// In Maps a click on a finding's drawing writes its place, in millimetres, into the first empty line.
+document.addEventListener("click", (event) => {
+  const machine = event.target.closest(".findings-mat .machine");
+  const empty = [...document.querySelectorAll(".place")].find((place) => place.querySelector("input").value === "");
+  if (!machine || !empty) return;
+  const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(machine.getScreenCTM().inverse());
+  const [x, y] = empty.querySelectorAll("input");
+  x.value = at.x.toFixed(1);
+  y.value = at.y.toFixed(1);
+});
+
+// --- What others record ---------------------------------------------------------------------------------------------
+
+const LISTEN_AGAIN_MS = 5000;
+const SETTLE_MS = 250; // This page's own act is answered before its news is looked at.
+let news = null;
+
+const isWriting = () =>
+  [...document.querySelectorAll("#bench input:not([type=hidden]), #bench textarea")].some((field) =>
+    field.type === "checkbox" || field.type === "radio" ? field.checked !== field.defaultChecked : field.value !== field.defaultValue,
+  );
+
+/** Shows the bench as it is now; what somebody is writing is not taken from under their hands. */
+function lookAgain() {
+  const bench = byId("bench");
+  if (!bench) return;
+  if (!isWriting()) {
+    htmx.ajax("GET", location.pathname, { target: "#bench", swap: "outerHTML" });
+    return;
+  }
+  if (byId("news-here")) return;
+  const banner = document.createElement("p");
+  banner.id = "news-here";
+  banner.className = "notice news-here";
+  banner.setAttribute("role", "status");
+  banner.textContent = "Somebody has gone on at this bench. What you are writing is still here. ";
+  const show = document.createElement("button");
+  show.className = "button";
+  show.textContent = "Show it as it is now";
+  show.addEventListener("click", () => {
+    banner.remove();
+    htmx.ajax("GET", location.pathname, { target: "#bench", swap: "outerHTML" });
+  });
+  banner.append(show);
+  byId("notice").append(banner);
+}
+
+function listen(lost = false) {
+  const address = byId("bench")?.dataset.news;
+  if (!address || news) return;
+  news = new EventSource(address);
+  news.onopen = () => {
+    if (lost) lookAgain();
+    lost = false;
+  };
+  news.onerror = () => {
+    lost = true;
+    // Refused, not just interrupted: a browser does not ask again by itself.
+    if (news.readyState !== EventSource.CLOSED) return;
+    news = null;
+    setTimeout(() => listen(true), LISTEN_AGAIN_MS);
+  };
+  news.onmessage = (event) => {
+    const lines = Number(event.data);
+    if (lines === 0) return;
+    setTimeout(() => {
+      const bench = byId("bench");
+      if (bench && (lines < 0 || lines > Number(bench.dataset.seen)) && !document.querySelector("#bench .htmx-request")) lookAgain();
+    }, SETTLE_MS);
+  };
+}
+
+listen();
+window.addEventListener("pagehide", () => news?.close());
 
 // --- Acts that could not be sent -----------------------------------------------------------------------------------
 
@@ -124,7 +206,11 @@ document.addEventListener("htmx:sendError", (event) => {
   }, RETRY_MS);
 });
 
-document.addEventListener("htmx:responseError", () => {
+document.addEventListener("htmx:responseError", (event) => {
+  if (event.detail.xhr?.status === 403) {
+    sayUnsaved("This is not yours to do: your sign-in may look at the bench and not work at it. Nothing was changed.");
+    return;
+  }
   sayUnsaved("This act was not taken: the page is too old, or you were signed out. Nothing was changed; load the page again.");
 });
 
@@ -133,6 +219,8 @@ document.addEventListener("htmx:afterRequest", (event) => {
     sayUnsaved("");
     const notice = byId("notice");
     if (event.detail.target?.id === "bench" && notice) notice.replaceChildren();
+    // What was asked for while the machine is open begins with its first choice.
+    document.querySelector("#while-inside .fill input")?.focus();
   }
 });
 

@@ -1,0 +1,195 @@
+using Zenrik.Core.ServiceMaps;
+using Zenrik.Core.Teardown;
+
+namespace Zenrik.Core.BenchLedger;
+
+/// <summary>
+/// The map of a machine that has none: bare at first, it grows by what a technician names as it comes off. It knows what
+/// is open and out, but not what has to come before what; the way back is the way out reversed.
+/// </summary>
+public static class FreeMap
+{
+    private static readonly PartId Machine = PartId.Of("machine");
+    private static readonly JointId Plug = JointId.Of("isolation");
+
+    /// <summary>What can be tried afterwards; starting and charging always are.</summary>
+    public static IReadOnlyList<Check> Checks { get; } =
+    [
+        Try("start", "It starts"),
+        Try("charge", "The charger shows"),
+        Try("picture", "Picture, corner to corner"),
+        Try("keys", "Every key"),
+        Try("pointer", "Touchpad and its buttons"),
+        Try("sound", "Sound left and right"),
+        Try("wireless", "Wireless finds the network"),
+        Try("camera", "Camera and microphone"),
+        Try("ports", "Every small port"),
+    ];
+
+    /// <summary>True for a map that came from here.</summary>
+    public static bool IsFree(this ServiceMap map) => map.Revision == 0;
+
+    /// <summary>The map before anything is named.</summary>
+    public static ServiceMap Bare(Model model) =>
+        new()
+        {
+            Format = ServiceMap.CurrentFormat,
+            Model = model,
+            Revision = 0,
+            Drawing = new Drawing { WidthMm = 320, HeightMm = 220 },
+            Isolation = Plug,
+            Preparations =
+            [
+                new Preparation
+                {
+                    Id = "shut-down",
+                    Title = "Shut down and unplug the charger",
+                    How = "Take out what tears if forgotten: SIM tray, memory cards, an external battery.",
+                    Seconds = 60,
+                },
+                new Preparation
+                {
+                    Id = "photo",
+                    Title = "Strap on, mat down, photograph the closed machine",
+                    How =
+                        "There is no map of this model: name each thing as it comes off, and isolate the battery before any other joint.",
+                    Seconds = 60,
+                },
+            ],
+            Parts =
+            [
+                new Part
+                {
+                    Id = Machine,
+                    Name = "machine",
+                    Fixed = true,
+                },
+                new Part { Id = PartId.Of("power"), Name = "battery lead" },
+            ],
+            Fasteners = [],
+            Joints =
+            [
+                new Joint
+                {
+                    Id = Plug,
+                    Name = "battery plug",
+                    Kind = JointKind.WirePlug,
+                    Between = [PartId.Of("power"), Machine],
+                    At = new Point(0, 0),
+                    Check = CheckId.Of("charge"),
+                },
+            ],
+            Ties = [],
+            Assemblies = [],
+            Checks = Checks,
+        };
+
+    /// <summary>The acts of a session before anything is named.</summary>
+    public static IReadOnlyList<Act> BareActs(ServiceMap map) =>
+        [.. map.Preparations.Select(Act.Prepare), .. Checks.Take(2).Select(c => Act.Check(c.Id))];
+
+    /// <summary>The map with one thing more.</summary>
+    /// <returns>The map, the act that takes the thing off, and what the way back owes for it, next first.</returns>
+    internal static (ServiceMap Map, Act Off, IReadOnlyList<Act> Back) With(this ServiceMap map, NamedThing thing)
+    {
+        var name = thing.Name.Trim();
+        switch (thing.Kind)
+        {
+            case NamedKind.Isolation:
+                return (map, Act.Isolate(Plug), [Act.Isolate(Plug).Reverse!.Value]);
+            case NamedKind.Screws:
+                var screws = new FastenerGroup
+                {
+                    Id = FastenerId.Of($"screws-{map.Fasteners.Count + 1}"),
+                    Name = name,
+                    Count = thing.Count,
+                    Screw = new Screw
+                    {
+                        Drive = thing.Drive ?? Drive.PH0,
+                        Thread = MetricThread.M2,
+                        LengthMm = thing.LengthMm ?? 0,
+                    },
+                    Holds = Machine,
+                    Into = Machine,
+                    Positions = [],
+                };
+                return (
+                    map with
+                    {
+                        Fasteners = [.. map.Fasteners, screws],
+                    },
+                    Act.Undo(screws.Id),
+                    BackOf(Act.Undo(screws.Id))
+                );
+            case NamedKind.Joint:
+                var joint = new Joint
+                {
+                    Id = JointId.Of($"joint-{map.Joints.Count}"),
+                    Name = name,
+                    Kind = thing.Joint ?? JointKind.WirePlug,
+                    Between = [PartId.Of("power"), Machine],
+                    At = new Point(0, 0),
+                    Check = thing.Check is null ? null : CheckId.Of(thing.Check),
+                };
+                return (map with { Joints = [.. map.Joints, joint] }, Act.Open(joint.Id), BackOf(Act.Open(joint.Id)));
+            case NamedKind.Tie:
+                var tie = new Tie
+                {
+                    Id = TieId.Of($"tie-{map.Ties.Count + 1}"),
+                    Name = name,
+                    Kind = TieKind.Tape,
+                    Of = PartId.Of("power"),
+                    On = Machine,
+                    At = new Point(0, 0),
+                };
+                return (map with { Ties = [.. map.Ties, tie] }, Act.Free(tie.Id), BackOf(Act.Free(tie.Id)));
+            default:
+                var part = new Part
+                {
+                    Id = PartId.Of($"part-{map.Parts.Count - 1}"),
+                    Name = name,
+                    Slot = thing.Exchanged ? SlotFor(map, name) : null,
+                };
+                var grown = map with { Parts = [.. map.Parts, part] };
+                var off = Act.LiftOut(part.Id);
+                return thing.Exchanged
+                    ? (
+                        grown with
+                        {
+                            Assemblies =
+                            [
+                                .. map.Assemblies,
+                                new Assembly
+                                {
+                                    Id = AssemblyId.Of(part.Id.Value),
+                                    Name = name,
+                                    Part = part.Id,
+                                    Faults = [],
+                                },
+                            ],
+                        },
+                        off,
+                        [Act.ReadRemoved(part.Id), Act.ReadFitted(part.Id), .. BackOf(off)]
+                    )
+                    : (grown, off, BackOf(off));
+        }
+    }
+
+    private static IReadOnlyList<Act> BackOf(Act act) => [act.Reverse!.Value];
+
+    /// <summary>The slot a part's number is kept under: its name in lower case words, told apart where it is taken.</summary>
+    private static string SlotFor(ServiceMap map, string name)
+    {
+        var words = string.Join(
+            '-',
+            new string([.. name.ToLowerInvariant().Select(c => char.IsAsciiLetterOrDigit(c) ? c : ' ')]).Split(
+                ' ',
+                StringSplitOptions.RemoveEmptyEntries
+            )
+        );
+        var slot = words.Length is 0 ? "part" : words[..Math.Min(words.Length, 30)];
+        return map.Parts.Any(p => p.Slot == slot) ? $"{slot}-{map.Parts.Count}" : slot;
+    }
+
+    private static Check Try(string id, string title) => new() { Id = CheckId.Of(id), Title = title };
+}

@@ -1,0 +1,177 @@
+using Zenrik.Core.ServiceMaps;
+using Zenrik.Core.Teardown;
+
+namespace Zenrik.Core.BenchLedger;
+
+/// <summary>A goal that could join the job, and what it would cost.</summary>
+/// <param name="Now">Minutes more when it joins now.</param>
+/// <param name="Later">Minutes of a job of its own another day.</param>
+public sealed record JoinableGoal(Goal Goal, string Title, double Now, double Later);
+
+/// <summary>Changes of what remains of a session, as lines for its ledger.</summary>
+public static class Replanning
+{
+    /// <summary>Other acts of this stretch that could come next just as well, in the plan's order.</summary>
+    public static IReadOnlyList<PlanStep> CouldBeNext(this Ledger ledger)
+    {
+        if (ledger.Current is not { } current || ledger.Plan.Map.IsFree())
+        {
+            return [];
+        }
+
+        var machine = Machine(ledger);
+        return
+        [
+            .. ledger
+                .Plan.Steps.Skip(ledger.DoneSteps + 1)
+                .TakeWhile(s => s.Stage == current.Stage)
+                .Where(s => s.Act.Kind != ActKind.TurnOver && machine.Copy().Do(s.Act) is null),
+        ];
+    }
+
+    /// <summary>Another act comes next; the rest is put in order anew from there.</summary>
+    public static Outcome<Entry.Replanned> Instead(this Ledger ledger, Act act)
+    {
+        if (ledger.Plan.Steps.Skip(ledger.DoneSteps).FirstOrDefault(s => s.Act == act) is not { } step)
+        {
+            return new Refusal(RefusalReason.NotFound, "That act is not among those that remain.");
+        }
+
+        if (Machine(ledger).Do(act) is { } reason)
+        {
+            return new Refusal(RefusalReason.Conflict, $"Not yet: {reason}");
+        }
+
+        return TeardownPlanner
+            .Resume(ledger.Plan.Map, ledger.Goals, [.. ledger.DoneActs, act], ledger.Plan.Basis)
+            .Try(out var rest, out var refusal)
+            ? new Entry.Replanned(ledger.DoneSteps + 1, null, $"{step.Title} first", [act, .. rest])
+            : refusal;
+    }
+
+    /// <summary>Another goal joins.</summary>
+    /// <param name="ledger">The session.</param>
+    /// <param name="goal">The goal. Exchanging an assembly needs an item and is no goal to join at the bench.</param>
+    /// <param name="reason">Why: "fan full of dust".</param>
+    public static Outcome<Entry.Replanned> Join(this Ledger ledger, Goal goal, string reason)
+    {
+        if (goal is Goal.Replace)
+        {
+            return new Refusal(
+                RefusalReason.Conflict,
+                "What is exchanged needs an item promised to it before the machine is opened: a repair of its own."
+            );
+        }
+
+        if (ledger.Current is not { } step)
+        {
+            return new Refusal(RefusalReason.Conflict, "Every act of this plan is done; close the repair.");
+        }
+
+        return TeardownPlanner
+            .Resume(
+                ledger.Plan.Map,
+                [.. ledger.Goals, new StandingGoal(goal, ledger.DoneSteps)],
+                [.. ledger.DoneActs],
+                ledger.Plan.Basis
+            )
+            .Try(out var rest, out var refusal)
+            ? new Entry.Replanned(step.Number, goal, reason, rest)
+            : refusal;
+    }
+
+    /// <summary>
+    /// What could be done while the machine is open: every part that gathers dust and is not cleaned yet, and every part
+    /// with a number of its own, cheapest first.
+    /// </summary>
+    public static IReadOnlyList<JoinableGoal> Joinable(this Ledger ledger)
+    {
+        if (ledger.Current is null || ledger.Plan.Map.IsFree())
+        {
+            return [];
+        }
+
+        var map = ledger.Plan.Map;
+        var acts = ledger.Plan.Acts.ToHashSet();
+        var goals = map
+            .Parts.Where(p => p.Dusty && !acts.Contains(Act.BlowClean(p.Id)))
+            .Select(Goal (p) => new Goal.Clean(p.Id))
+            .Concat(
+                map.Parts.Where(p =>
+                        p is { Fixed: false, Slot: not null }
+                        && !acts.Any(a => a.Kind == ActKind.LiftOut && a.Part == p.Id)
+                    )
+                    .Select(Goal (p) => new Goal.LiftOut(p.Id))
+            );
+        var left = Remaining(ledger.Plan.Steps.Skip(ledger.DoneSteps));
+        var found = new List<JoinableGoal>();
+        foreach (var goal in goals)
+        {
+            if (
+                ledger.Join(goal, "").Try(out var joined, out _)
+                && ledger.Add(joined).Try(out var then, out _)
+                && TeardownPlanner.Plan(map, [goal], ledger.Plan.Basis).Try(out var alone, out _)
+            )
+            {
+                var now = Remaining(then.Plan.Steps.Skip(then.DoneSteps)) - left;
+                found.Add(new JoinableGoal(goal, Title(map, goal), Math.Max(0, now), alone.Minutes.Expected));
+            }
+        }
+
+        return [.. found.OrderBy(g => g.Now)];
+    }
+
+    /// <summary>
+    /// Joints whose bad seat would make a check fail, those opened in this session first; where the machine does not start,
+    /// every joint that was opened, memory before all. Dead or disturbed after a repair is first a question of its plug
+    /// (common practice, no published source).
+    /// </summary>
+    /// <param name="ledger">The session.</param>
+    /// <param name="check">A check or the power test.</param>
+    public static IReadOnlyList<Joint> Suspects(this Ledger ledger, Act check)
+    {
+        var opened = ledger
+            .DoneActs.Where(a => a.Kind is ActKind.Open or ActKind.Isolate)
+            .Select(a => a.Joint)
+            .ToHashSet();
+        var joints = ledger.Plan.Map.Joints;
+        return check.Kind switch
+        {
+            _ when ledger.Plan.Map.IsFree() => [],
+            ActKind.PowerTest =>
+            [
+                .. joints.Where(j => opened.Contains(j.Id)).OrderBy(j => j.Kind == JointKind.EdgeSlotMemory ? 0 : 1),
+            ],
+            ActKind.Check =>
+            [
+                .. joints.Where(j => j.Check?.Value == check.Target).OrderBy(j => opened.Contains(j.Id) ? 0 : 1),
+            ],
+            _ => [],
+        };
+    }
+
+    /// <summary>A goal in words: "clean the fan".</summary>
+    public static string Title(ServiceMap map, Goal goal) =>
+        goal switch
+        {
+            Goal.Clean clean => $"Blow {Wording.The(map.Part(clean.Part).Name)} clean",
+            Goal.LiftOut lift => $"Take {Wording.The(map.Part(lift.Part).Name)} out and look at it",
+            Goal.Reseat reseat => $"Seat {Wording.The(map.Joint(reseat.Joint).Name)} again",
+            Goal.Replace replace => $"Exchange {Wording.The(map.Assembly(replace.Assembly).Name)}",
+            _ => throw new ArgumentOutOfRangeException(nameof(goal)),
+        };
+
+    private static double Remaining(IEnumerable<PlanStep> steps) => steps.Sum(s => s.Seconds) / 60;
+
+    private static Simulation Machine(Ledger ledger)
+    {
+        var machine = new Simulation(ledger.Plan.Map);
+        foreach (var act in ledger.DoneActs)
+        {
+            // Every line was checked when it was added.
+            _ = machine.Do(act);
+        }
+
+        return machine;
+    }
+}

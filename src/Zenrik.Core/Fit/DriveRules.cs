@@ -1,0 +1,170 @@
+using Zenrik.Core.HouseRules;
+using Zenrik.Core.ServiceMaps;
+
+namespace Zenrik.Core.Fit;
+
+/// <summary>
+/// Drives. M.2 (PCI-SIG M.2 specification, from memory): cards 22 mm wide, 30, 42, 60, 80 or 110 long; key B has contacts
+/// 12 to 19 cut, key M 59 to 66; a card cut for both goes into either socket. 2.5-inch cases 5, 7, 9.5 or 12.5 mm high.
+/// </summary>
+internal static class DriveRules
+{
+    public static void Judge(FitQuestion q, Reasons reasons)
+    {
+        if (!reasons.Kind(ItemKind.Drive))
+        {
+            return;
+        }
+
+        var (slot, item) = (q.Specification!, q.Item!);
+        var slotForm = slot.LengthsMm is null ? DriveForm.TwoAndAHalfInch : DriveForm.M2;
+        if (reasons.Need(item.DriveForm, "whether it is an M.2 card or a 2.5-inch case") is not { } form)
+        {
+            return;
+        }
+
+        if (form != slotForm)
+        {
+            reasons.Against(
+                slotForm == DriveForm.M2
+                    ? "The slot takes an M.2 card, and this is a 2.5-inch case."
+                    : "The bay takes a 2.5-inch case, and this is an M.2 card."
+            );
+            return;
+        }
+
+        if (form == DriveForm.M2)
+        {
+            Length(slot, item, reasons);
+            Key(slot, item, reasons);
+            Sides(q, slot, item, reasons);
+        }
+        else
+        {
+            Height(slot, item, reasons);
+        }
+
+        if (reasons.Need(item.Bus, "whether it speaks NVMe or SATA") is { } bus && slot.Buses is { } buses)
+        {
+            if (buses.Contains(bus))
+            {
+                reasons.For($"{Name(bus)} is what the slot carries.");
+            }
+            else
+            {
+                reasons.Against(
+                    $"It speaks {Name(bus)}, and the slot carries {string.Join(" and ", buses.Select(Name))} only: it would not be seen."
+                );
+            }
+        }
+
+        if (q.Inside.TryGetValue(q.Slot, out var now) && now.Gb is { } before && item.Gb is { } gb && gb < before)
+        {
+            reasons.If(
+                $"It holds {gb} GB, less than the {before} in it now: look whether the data goes on it.",
+                Evidence.Practice
+            );
+        }
+    }
+
+    /// <summary>True when a card's notches go over a socket's key.</summary>
+    public static bool KeyGoesInto(string card, string socket) => card.Split('+').Contains(socket);
+
+    private static void Length(Specification slot, ItemSpecification item, Reasons reasons)
+    {
+        if (reasons.Need(item.LengthMm, "its length (22 by what)") is not { } length)
+        {
+            return;
+        }
+
+        var lengths = string.Join(" or ", slot.LengthsMm!.Select(l => $"22{l}"));
+        if (!slot.LengthsMm!.Contains(length))
+        {
+            reasons.Against($"22{length} does not reach a mount: the slot takes {lengths}.", Evidence.Standard);
+        }
+        else if (slot.LengthsMm!.Count > 1 && length < slot.LengthsMm!.Max())
+        {
+            reasons.If($"22{length} goes in with the mount moved.");
+        }
+        else
+        {
+            reasons.For($"22{length} reaches its mount.", Evidence.Standard);
+        }
+    }
+
+    private static void Key(Specification slot, ItemSpecification item, Reasons reasons)
+    {
+        if (reasons.Need(item.Key, "its notches (M, or B and M)") is { } key && slot.Key is { } socket)
+        {
+            if (KeyGoesInto(key, socket))
+            {
+                reasons.For($"Notch {key} goes over key {socket}.", Evidence.Standard);
+            }
+            else
+            {
+                reasons.Against($"Notch {key} does not go over key {socket}.", Evidence.Standard);
+            }
+        }
+    }
+
+    private static void Sides(FitQuestion q, Specification slot, ItemSpecification item, Reasons reasons)
+    {
+        if (slot.DoubleSided is not false)
+        {
+            return;
+        }
+
+        if (reasons.Need(item.DoubleSided, "whether chips sit on both sides") is not true)
+        {
+            return;
+        }
+
+        const string Tight =
+            "Chips on both sides, and parts or a pad lie beneath the slot: about 1 mm of height is missing";
+        if (q.Practice.Of(RuleBook.DoubleSidedDrive) == DoubleSidedDrive.Refuse)
+        {
+            reasons.Against($"{Tight}. The house does not fit such drives.", Evidence.HouseRule);
+        }
+        else
+        {
+            reasons.Waivable(
+                RuleBook.DoubleSidedDrive,
+                $"{Tight}. Somebody must sign for it.",
+                $"{Tight}. Signed for: the pad beneath stays out, it runs hotter."
+            );
+        }
+    }
+
+    private static void Height(Specification slot, ItemSpecification item, Reasons reasons)
+    {
+        if (reasons.Need(item.HeightMm, "its height in mm") is not { } height || slot.HeightMm is not { } room)
+        {
+            return;
+        }
+
+        if (height > room)
+        {
+            reasons.Against(FormattableString.Invariant($"It is {height:0.#} mm high, and the bay has {room:0.#}."));
+        }
+        else if (height < room)
+        {
+            reasons.If(
+                FormattableString.Invariant(
+                    $"It is {height:0.#} mm high in a bay of {room:0.#}: a spacer or the carrier must hold it."
+                ),
+                Evidence.Practice
+            );
+        }
+        else
+        {
+            reasons.For(FormattableString.Invariant($"{height:0.#} mm fills the bay."));
+        }
+
+        if (item.Spinning is true)
+        {
+            reasons.If("Discs turn in it: not in a rubber caddy without screws.", Evidence.Practice);
+        }
+    }
+
+    private static string Name(DriveBus bus) => bus == DriveBus.Nvme ? "NVMe" : "SATA";
+}

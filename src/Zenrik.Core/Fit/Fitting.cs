@@ -1,0 +1,57 @@
+using Zenrik.Core.ServiceMaps;
+
+namespace Zenrik.Core.Fit;
+
+/// <summary>Judges whether items fit. Every verdict carries all its reasons, not the first one only.</summary>
+public static class Fitting
+{
+    /// <summary>The verdict on one item and one slot.</summary>
+    public static Outcome<FitAnswer> Judge(FitQuestion question)
+    {
+        var part = question.Model.PartInSlot(question.Slot);
+        if (part is null && question.Specification is null)
+        {
+            return new Refusal(
+                RefusalReason.NotFound,
+                $"The {question.Model.Model.Name} has no slot \"{question.Slot}\". It has {string.Join(", ", question.Model.Parts.Where(p => p.Slot is not null).Select(p => p.Slot))}."
+            );
+        }
+
+        var reasons = new Reasons(question);
+        if (question.Specification is { Soldered: true })
+        {
+            reasons.Against("What is in this slot is soldered to the board: nothing can be exchanged.");
+            return reasons.Answer;
+        }
+
+        if (part is { Optional: true })
+        {
+            VariantRules.Judge(question, part, reasons);
+        }
+
+        switch (question.Specification?.Kind)
+        {
+            case SpecificationKind.Memory:
+                MemoryRules.Judge(question, reasons);
+                break;
+            case SpecificationKind.Drive:
+                DriveRules.Judge(question, reasons);
+                break;
+            case SpecificationKind.Radio:
+                RadioRules.Judge(question, reasons);
+                break;
+            case SpecificationKind.Battery:
+                BatteryRules.Judge(question, reasons);
+                break;
+            case SpecificationKind.CoinCell:
+                CoinCellRules.Judge(question, reasons);
+                break;
+            default:
+                ListedRules.Judge(question, reasons);
+                break;
+        }
+
+        reasons.Record();
+        return reasons.Answer;
+    }
+}

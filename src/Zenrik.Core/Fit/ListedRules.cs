@@ -1,0 +1,104 @@
+using Zenrik.Core.ServiceMaps;
+
+namespace Zenrik.Core.Fit;
+
+/// <summary>
+/// What no standard describes: keyboards, decks, displays, boards, power parts, fans. A number fits when it is listed for
+/// the slot and looks like what is in the unit.
+/// </summary>
+internal static class ListedRules
+{
+    public static void Judge(FitQuestion q, Reasons reasons)
+    {
+        if (q.Listed)
+        {
+            reasons.For($"The number is listed for this slot of the {q.Model.Model.Name}.");
+        }
+        else if (q.Record.Fitted - q.Record.Failed > 0)
+        {
+            reasons.If(
+                "The number is not listed for this model; it has been fitted here all the same.",
+                Evidence.Record
+            );
+        }
+        else
+        {
+            reasons.Missing(
+                $"The number is not listed for the {q.Model.Model.Name}: the maker's list, or the number on the part that is in, would settle it."
+            );
+        }
+
+        foreach (var trait in Traits(q))
+        {
+            Look(q, trait, reasons);
+        }
+
+        if (q.Item is { Kind: ItemKind.Power } power && q.Inside.GetValueOrDefault(q.Slot) is { } now)
+        {
+            Power(power, now, reasons);
+        }
+    }
+
+    /// <summary>What must be looked at for the assemblies that fill this slot.</summary>
+    internal static IEnumerable<Trait> Traits(FitQuestion q) =>
+        q
+            .Model.Assemblies.Where(a => q.Model.Part(a.Part).Slot == q.Slot)
+            .SelectMany(a => a.ByEye)
+            .Distinct()
+            .Select(id => ByEye.Find(id)!);
+
+    private static void Look(FitQuestion q, Trait trait, Reasons reasons)
+    {
+        var unit = trait.Find(q.Looks.GetValueOrDefault(trait.Id));
+        var item = trait.Find(q.Item?.Looks.GetValueOrDefault(trait.Id));
+        if (unit is null)
+        {
+            reasons.Missing(
+                $"Look at the unit: {char.ToLowerInvariant(trait.Question[0])}{trait.Question[1..]}",
+                Evidence.ByEye
+            );
+        }
+        else if (item is null)
+        {
+            reasons.Missing(
+                $"Not known of this number: {char.ToLowerInvariant(trait.Question[0])}{trait.Question[1..]} The unit has {unit.Name}.",
+                Evidence.ByEye
+            );
+        }
+        else if (unit != item)
+        {
+            reasons.Against($"The unit has {unit.Name}, this part {item.Name}.", Evidence.ByEye);
+        }
+        else
+        {
+            reasons.For($"Looks alike: {unit.Name}.", Evidence.ByEye);
+        }
+    }
+
+    private static void Power(ItemSpecification item, ItemSpecification now, Reasons reasons)
+    {
+        if (reasons.Need(item.Connector, "its plug") is { } plug && now.Connector is { } socket && plug != socket)
+        {
+            reasons.Against($"Its plug is {plug}, the unit's {socket}.");
+        }
+
+        if (
+            reasons.Need(item.Volts, "its voltage") is { } volts
+            && now.Volts is { } wanted
+            && Math.Abs(volts - wanted) > 0.5
+        )
+        {
+            reasons.Against(FormattableString.Invariant($"{volts:0.#} V instead of {wanted:0.#}."));
+        }
+
+        if (reasons.Need(item.Watts, "its power in W") is { } watts && now.Watts is { } least && watts < least)
+        {
+            reasons.If(
+                FormattableString.Invariant(
+                    $"{watts:0} W instead of {least:0}: it charges slower, or not while working."
+                ),
+                Evidence.Practice
+            );
+        }
+    }
+}

@@ -1,0 +1,91 @@
+using Zenrik.Core.ServiceMaps;
+
+namespace Zenrik.Core.Fit;
+
+/// <summary>
+/// Radio cards. M.2 (PCI-SIG, from memory): key A has contacts 8 to 15 cut, key E 24 to 31; cards cut for both go into
+/// either.
+/// </summary>
+internal static class RadioRules
+{
+    public static void Judge(FitQuestion q, Reasons reasons)
+    {
+        if (!reasons.Kind(ItemKind.Radio))
+        {
+            return;
+        }
+
+        var (slot, item) = (q.Specification!, q.Item!);
+        if (reasons.Need(item.LengthMm, "its length (22 by what)") is { } length && slot.LengthsMm is { } lengths)
+        {
+            if (!lengths.Contains(length))
+            {
+                reasons.Against(
+                    $"22{length} does not fit: the slot takes {string.Join(" or ", lengths.Select(l => $"22{l}"))}.",
+                    Evidence.Standard
+                );
+            }
+        }
+
+        if (reasons.Need(item.Key, "its notches (A, E, or both)") is { } key && slot.Key is { } socket)
+        {
+            if (DriveRules.KeyGoesInto(key, socket))
+            {
+                reasons.For($"Notch {key} goes over key {socket}.", Evidence.Standard);
+            }
+            else
+            {
+                reasons.Against($"Notch {key} does not go over key {socket}.", Evidence.Standard);
+            }
+        }
+
+        if (reasons.Need(item.NeedsProcessorRadio, "whether it needs the processor's own radio block") is true)
+        {
+            switch (slot.ProcessorRadio)
+            {
+                case true:
+                    reasons.For("The slot is wired to the radio block in the processor, which the card needs.");
+                    break;
+                case false:
+                    reasons.Against(
+                        "The card needs the radio block inside the processor, and this slot is not wired to one."
+                    );
+                    break;
+                default:
+                    reasons.Missing(
+                        "The card needs the processor's radio block; whether this slot is wired to one would settle it."
+                    );
+                    break;
+            }
+        }
+
+        if (slot.OnlyNumbers is { Count: > 0 } only)
+        {
+            if (
+                q.Number is { } number
+                && only.Any(n => Parts.PartNumber.Canonicalise(n) == Parts.PartNumber.Canonicalise(number))
+            )
+            {
+                reasons.For("It is on the firmware's list.");
+            }
+            else
+            {
+                reasons.Against(
+                    "The firmware stops at start with any card off its list, and this number is not on it."
+                );
+            }
+        }
+
+        if (
+            q.Inside.TryGetValue(q.Slot, out var now)
+            && now.ManagedFleet is true
+            && reasons.Need(item.ManagedFleet, "whether it has the features of a managed fleet") is false
+        )
+        {
+            reasons.If(
+                "The card in it has the features of a managed fleet, and this one has not: remote help stops working.",
+                Evidence.Practice
+            );
+        }
+    }
+}

@@ -1,0 +1,97 @@
+namespace Zenrik.Core.Sourcing;
+
+/// <summary>What a part has cost when it lies on the bench, in the workshop's currency.</summary>
+/// <param name="Quantity">How many must be taken; more than asked where the supplier sells no fewer.</param>
+/// <param name="Total">Of everything taken.</param>
+public sealed record LandedCost(
+    int Quantity,
+    Money Goods,
+    Money Freight,
+    Money Brokerage,
+    Money Duty,
+    Money Tax,
+    Money Total,
+    DateOnly Leaves,
+    DateOnly Arrives
+)
+{
+    /// <summary>
+    /// Goods + freight + brokerage + duty + tax. Duty is on goods and freight, tax on goods, freight, brokerage and duty:
+    /// the value at the border, and the value within it (common practice where value is counted with freight).
+    /// </summary>
+    public static Outcome<LandedCost> Of(
+        Offer offer,
+        FreightOption freight,
+        int quantity,
+        DateOnly orderedOn,
+        Exchange exchange
+    )
+    {
+        if (Check(offer, freight, quantity) is { } wrong)
+        {
+            return wrong;
+        }
+
+        var taken = Math.Max(quantity, offer.MinimumQuantity);
+        if (offer.MinimumOrder is { } least && offer.Price.Amount > 0 && offer.Price * taken < least)
+        {
+            taken = (int)Math.Ceiling(least.Amount / offer.Price.Amount);
+        }
+
+        if (
+            !exchange.ToHome(offer.Price * taken).Try(out var goods, out var unknown)
+            || !exchange
+                .ToHome(freight.Base + (freight.PerKg * (offer.WeightKg * taken)))
+                .Try(out var sending, out unknown)
+            || !exchange.ToHome(freight.Brokerage).Try(out var brokerage, out unknown)
+        )
+        {
+            return unknown;
+        }
+
+        var ready = orderedOn.AddDays(offer.HandlingDays);
+        if (!freight.Carrier.Leaves(ready).Try(out var leaves, out var never))
+        {
+            return never;
+        }
+
+        if (freight.BrokerageIncluded)
+        {
+            brokerage = new Money(0, exchange.Home);
+        }
+
+        var duty = (goods + sending) * offer.DutyShare;
+        var tax = offer.TaxIncluded
+            ? new Money(0, exchange.Home)
+            : (goods + sending + brokerage + duty) * offer.TaxShare;
+        return new LandedCost(
+            taken,
+            goods.Rounded(),
+            sending.Rounded(),
+            brokerage.Rounded(),
+            duty.Rounded(),
+            tax.Rounded(),
+            goods.Rounded() + sending.Rounded() + brokerage.Rounded() + duty.Rounded() + tax.Rounded(),
+            leaves,
+            leaves.AddDays(freight.Carrier.TransitDays)
+        );
+    }
+
+    private static Refusal? Check(Offer offer, FreightOption freight, int quantity)
+    {
+        var who = $"{offer.Supplier}, {offer.Number}";
+        return quantity < 1 ? Invalid($"{who}: order at least one.")
+            : offer.Price.Amount < 0 ? Invalid($"{who}: a price of {offer.Price} is below nothing.")
+            : offer.MinimumQuantity < 1 ? Invalid($"{who}: the least quantity is at least one.")
+            : offer.WeightKg < 0 ? Invalid($"{who}: nothing weighs {offer.WeightKg} kg.")
+            : offer.HandlingDays < 0 ? Invalid($"{who}: it cannot be ready before it is ordered.")
+            : offer.DutyShare < 0 || offer.TaxShare < 0 ? Invalid($"{who}: duty and tax are not negative.")
+            : freight.Base.Amount < 0 || freight.PerKg.Amount < 0 || freight.Brokerage.Amount < 0
+                ? Invalid($"{who}: sending by {freight.Name} cannot cost less than nothing.")
+            : offer.Returns.RefundShare is < 0 or > 1
+                ? Invalid($"{who}: a refund is between none and all of the price.")
+            : null;
+    }
+
+    private static Refusal Invalid(string message) => new(RefusalReason.Invalid, message);
+}

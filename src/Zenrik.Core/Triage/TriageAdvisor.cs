@@ -1,0 +1,131 @@
+namespace Zenrik.Core.Triage;
+
+/// <summary>A test or remedy one could do now.</summary>
+/// <param name="Id">Of the test or remedy.</param>
+/// <param name="Minutes">What it costs by itself, opening included where that is still to do.</param>
+/// <param name="Total">Expected minutes until cured or given away if it is done next and all goes on as well as known.</param>
+/// <param name="CureChance">For a remedy, the chance that it cures now; 0 for a test.</param>
+public sealed record TriageAct(string Id, bool IsTest, string Title, double Minutes, double Total, double CureChance);
+
+/// <summary>A fault and how likely it is now.</summary>
+public sealed record FaultChance(Fault Fault, double Chance, double Before);
+
+public enum TriageStanding
+{
+    /// <summary>Testing or trying goes on.</summary>
+    Open,
+
+    /// <summary>A remedy cured it.</summary>
+    Cured,
+
+    /// <summary>Exchanging a component is the next best act: no test is worth its minutes any more.</summary>
+    SureEnough,
+
+    /// <summary>Giving it back is the next best act.</summary>
+    NoFaultFound,
+
+    /// <summary>The specialist is the next best act.</summary>
+    BeyondBench,
+
+    /// <summary>Handing the cause to somebody else is the next best act.</summary>
+    Elsewhere,
+}
+
+/// <summary>What to do next and why.</summary>
+/// <param name="Best">Null when it is cured, or when nothing is left to do.</param>
+/// <param name="Reason">Why the best act is the best, one sentence.</param>
+/// <param name="Faults">Likeliest first.</param>
+public sealed record TriageAdvice(
+    TriageStanding Standing,
+    TriageAct? Best,
+    TriageAct? RunnerUp,
+    string Reason,
+    IReadOnlyList<FaultChance> Faults
+)
+{
+    /// <summary>The likeliest fault of the component that is to be exchanged; else the likeliest of all.</summary>
+    public Fault Leading(TriageKnowledge all) =>
+        Best is { IsTest: false } best && all.Remedy(best.Id)?.Exchanges is { } component
+            ? (Faults.FirstOrDefault(f => f.Fault.Component == component) ?? Faults[0]).Fault
+            : Faults[0].Fault;
+}
+
+/// <summary>
+/// The next best act by expected cost of repair. Remedies alone are tried by the ratio of chance to cost, which is the
+/// cheapest order for one fault and independent costs (Heckerman, Breese and Rommelse, "Decision-theoretic
+/// troubleshooting", Communications of the ACM 38(3), 1995). A test is worth doing when its minutes and the expected cost
+/// after its answer come to less (one step of look-ahead).
+/// </summary>
+public static class TriageAdvisor
+{
+    private const int RemediesWeighed = 4;
+
+    /// <summary>What to do after the steps so far.</summary>
+    public static Outcome<TriageAdvice> Next(TriageNetwork network, IReadOnlyList<TriageStep> steps)
+    {
+        if (!TriageBeliefs.After(network, steps).Try(out var belief, out var contradiction))
+        {
+            return contradiction;
+        }
+
+        var faults = new FaultChance[network.Faults.Count];
+        for (var f = 0; f < faults.Length; f++)
+        {
+            faults[f] = new FaultChance(network.Faults[f], belief.Chances[f], network.Prior[f]);
+        }
+
+        Array.Sort(faults, (a, b) => b.Chance.CompareTo(a.Chance));
+        if (belief.CuredBy is { } cure)
+        {
+            var title = network.Remedies.First(r => r.Id == cure).Title;
+            return new TriageAdvice(TriageStanding.Cured, null, null, $"“{title}” cured it.", faults);
+        }
+
+        var acts = new Outlook(network, belief).BestTwo(RemediesWeighed);
+        if (acts.Count == 0)
+        {
+            return new TriageAdvice(TriageStanding.BeyondBench, null, null, "Everything known has been tried.", faults);
+        }
+
+        var best = acts[0];
+        var standing = best.IsTest
+            ? TriageStanding.Open
+            : network.Remedies.First(r => r.Id == best.Id) switch
+            {
+                { Ends: RemedyEnd.NoFaultFound } => TriageStanding.NoFaultFound,
+                { Ends: RemedyEnd.BeyondBench } => TriageStanding.BeyondBench,
+                { Ends: RemedyEnd.Elsewhere } => TriageStanding.Elsewhere,
+                { Exchanges: not null } => TriageStanding.SureEnough,
+                _ => TriageStanding.Open,
+            };
+        return new TriageAdvice(
+            standing,
+            best,
+            acts.Count > 1 ? acts[1] : null,
+            Reason(best, acts.Count > 1 ? acts[1] : null),
+            faults
+        );
+    }
+
+    /// <summary>Everything that can still be done, the expected best first.</summary>
+    public static Outcome<IReadOnlyList<TriageAct>> All(TriageNetwork network, IReadOnlyList<TriageStep> steps) =>
+        TriageBeliefs.After(network, steps).Try(out var belief, out var contradiction)
+            ? new Outlook(network, belief).All().ToList()
+            : contradiction;
+
+    private static string Reason(TriageAct best, TriageAct? second)
+    {
+        static string M(double minutes) => minutes < 9.5 ? $"{minutes:0.#}" : $"{minutes:0}";
+        static string Chance(double p) => p > 0.995 ? "practically surely" : $"in {p * 100:0} of 100 cases";
+        var against = second is null
+            ? "There is nothing else to do."
+            : FormattableString.Invariant(
+                $"Expected minutes in all: {M(best.Total)}, against {M(second.Total)} when “{second.Title}” comes first."
+            );
+        return best.IsTest
+            ? FormattableString.Invariant($"The answer tells faults apart for {M(best.Minutes)} minutes. {against}")
+            : FormattableString.Invariant(
+                $"It cures {Chance(best.CureChance)}, and no test is worth its minutes before it. {against}"
+            );
+    }
+}

@@ -1,0 +1,33 @@
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Zenrik.Core;
+using Zenrik.Web.Hosting;
+
+namespace Zenrik.Web.Api;
+
+/// <summary>What every endpoint answers with.</summary>
+internal static class Answers
+{
+    /// <summary>A refusal as problem details (RFC 9457).</summary>
+    public static ProblemHttpResult Problem(Refusal refusal) =>
+        TypedResults.Problem(refusal.Message, statusCode: Statuses.Of(refusal));
+
+    /// <summary>"fits-with-conditions".</summary>
+    public static string Word<T>(T value)
+        where T : struct, Enum => JsonNamingPolicy.KebabCaseLower.ConvertName(value.ToString());
+
+    /// <summary>Shows a request in the API's description.</summary>
+    public static RouteHandlerBuilder WithExample(this RouteHandlerBuilder endpoint, string json) =>
+        endpoint.AddOpenApiOperationTransformer(
+            (operation, _, _) =>
+            {
+                foreach (var content in operation.RequestBody?.Content?.Values ?? [])
+                {
+                    content.Example = JsonNode.Parse(json);
+                }
+
+                return Task.CompletedTask;
+            }
+        );
+}

@@ -1,0 +1,32 @@
+using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Triage;
+
+namespace Zenrik.Web.Hosting;
+
+/// <summary>What a repair is for, in a few words.</summary>
+public static class Trouble
+{
+    /// <summary>The faults of its lines; before there are any, the fault found or what the user notices.</summary>
+    public static string Of(Repair repair) =>
+        repair.Lines.Count > 0 ? string.Join(", ", repair.Lines.Select(l => l.Fault))
+        : repair.FaultId is { } fault ? ShippedTriage.Knowledge.Fault(fault)?.Name ?? fault
+        : Symptoms(repair);
+
+    /// <summary>What the user notices, as one sentence.</summary>
+    public static string Symptoms(Repair repair) =>
+        string.Join(
+            "; ",
+            repair
+                .Symptoms.Select(s => ShippedTriage.Knowledge.Symptom(s)?.Name ?? s)
+                .Select((name, i) => i == 0 ? name : Show.Uncapital(name))
+        );
+
+    /// <summary>Circumstances and since when.</summary>
+    public static string Circumstances(Repair repair) =>
+        string.Join(
+            ", ",
+            repair
+                .Circumstances.Select(c => ShippedTriage.Knowledge.Circumstance(c)?.Name ?? c)
+                .Concat(repair.Since is { } since ? [$"since {Show.Date(since)}"] : [])
+        );
+}

@@ -1,0 +1,87 @@
+using Zenrik.Core.BenchLedger;
+using Zenrik.Core.ServiceMaps;
+using Zenrik.Workshop.BenchLedger;
+
+namespace Zenrik.Web.Rooms.Bench;
+
+/// <summary>One line for the ledger as a form sends it.</summary>
+public sealed record EntryForm
+{
+    public Guid Request { get; init; }
+
+    public int Seen { get; init; }
+
+    public int Step { get; init; }
+
+    /// <summary>
+    /// done, counted, differs, number, note, left, moved, named or undo; instead, join or reseat where what remains is
+    /// planned anew.
+    /// </summary>
+    public string? Do { get; init; }
+
+    public int? Count { get; init; }
+
+    public Difference? Why { get; init; }
+
+    public string? Text { get; init; }
+
+    public bool Confirmed { get; init; }
+
+    public NumberDifference? Because { get; init; }
+
+    public Leaving? How { get; init; }
+
+    /// <summary>The act, goal or joint that a change of plan is about.</summary>
+    public string? What { get; init; }
+
+    public NamedKind? Kind { get; init; }
+
+    public Drive? Drive { get; init; }
+
+    public double? Length { get; init; }
+
+    public JointKind? Joint { get; init; }
+
+    public string? Check { get; init; }
+
+    public bool Exchanged { get; init; }
+
+    /// <summary>The ledger's entry; null when the form was not one of ours, or is a change of plan.</summary>
+    public Entry? ToEntry() =>
+        Do switch
+        {
+            "done" => new Entry.Done(Step, Confirmed),
+            "counted" when Count is { } count => new Entry.Counted(Step, count),
+            "differs" when Count is { } count && Why is { } why => new Entry.CountDiffers(Step, count, why, Text),
+            "number" => new Entry.NumberRead(Step, Text ?? "", Confirmed, Because),
+            "note" => new Entry.Noted(Step, Text ?? ""),
+            "left" when How is { } how => new Entry.Left(Step, how, Text ?? ""),
+            "moved" => new Entry.Moved(Step, What ?? ""),
+            "named" when Kind is { } kind => new Entry.Named(Step, ToThing(kind)),
+            "undo" => new Entry.TakenBack(),
+            _ => null,
+        };
+
+    /// <summary>The change of plan; null when the form is none.</summary>
+    public PlanChange? ToChange() =>
+        Do switch
+        {
+            "instead" => new PlanChange.Instead(What),
+            "join" => new PlanChange.Join(What, Text),
+            "reseat" => new PlanChange.Reseat(What, Text),
+            _ => null,
+        };
+
+    private NamedThing ToThing(NamedKind kind) =>
+        new()
+        {
+            Kind = kind,
+            Name = kind == NamedKind.Isolation ? "battery plug" : Text?.Trim() ?? "",
+            Count = kind == NamedKind.Screws ? Count ?? 0 : 0,
+            Drive = kind == NamedKind.Screws ? Drive : null,
+            LengthMm = kind == NamedKind.Screws ? Length : null,
+            Joint = kind == NamedKind.Joint ? Joint : null,
+            Check = kind == NamedKind.Joint && !string.IsNullOrEmpty(Check) ? Check : null,
+            Exchanged = kind == NamedKind.Part && Exchanged,
+        };
+}

@@ -1,0 +1,61 @@
+using Microsoft.AspNetCore.Mvc;
+using Zenrik.Web.Hosting;
+using Zenrik.Workshop.Fit;
+using Zenrik.Workshop.Repairs;
+
+namespace Zenrik.Web.Rooms.Counter;
+
+/// <summary>From what failed to what one can fit.</summary>
+[PostingNeeds(Policies.Counter)]
+public sealed class FitModel(RepairOf repairs, WhatToFit whatToFit, ChooseAssembly choose, NoteLook looks) : RoomPage
+{
+    private const string Here = "/Counter/Fit";
+
+    public RepairView View { get; private set; } = null!;
+
+    public WhatToFitView What { get; private set; } = null!;
+
+    public async Task<IActionResult> OnGet(string code, CancellationToken stop)
+    {
+        if (Repair.NumberOf(code) is not { } number || !(await repairs.Run(number, stop)).Try(out var view, out _))
+        {
+            return NotFound();
+        }
+
+        // Without a map there is nothing to choose from; the repair's page leads to the bench.
+        if (view.Repair.State != RepairState.Open || view.Repair.InTriage || view.Passport.Model is null)
+        {
+            return RedirectToPage("/Counter/Repair", new { code });
+        }
+
+        (View, What) = (view, await whatToFit.Run(view, stop));
+        return Page();
+    }
+
+    public async Task<IActionResult> OnPostChoose(string code, string? assembly, CancellationToken stop) =>
+        Repair.NumberOf(code) is not { } number ? NotFound()
+        : (await choose.Run(number, assembly ?? "", stop)).Try(out var name, out var refusal)
+            ? Did($"The repair exchanges the {name}.", Here, new { code })
+        : Refused(refusal, Here, new { code });
+
+    public async Task<IActionResult> OnPostRemove(string code, string? assembly, CancellationToken stop) =>
+        Repair.NumberOf(code) is not { } number ? NotFound()
+        : (await choose.Remove(number, assembly ?? "", stop)).Try(out _, out var refusal)
+            ? RedirectToPage(Here, new { code })
+        : Refused(refusal, Here, new { code });
+
+    public async Task<IActionResult> OnPostLook(string code, string? trait, string? look, CancellationToken stop)
+    {
+        if (Repair.NumberOf(code) is not { } number || !(await repairs.Run(number, stop)).Try(out var view, out _))
+        {
+            return NotFound();
+        }
+
+        return (await looks.Run(view.Repair.Unit.Tag, trait ?? "", look ?? "", User.Actor(), stop)).Try(
+            out var said,
+            out var refusal
+        )
+            ? Did(said, Here, new { code })
+            : Refused(refusal, Here, new { code });
+    }
+}

@@ -1,0 +1,109 @@
+using Microsoft.AspNetCore.Mvc;
+using Zenrik.Core;
+using Zenrik.Core.Triage;
+using Zenrik.Web.Hosting;
+using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Triage;
+
+namespace Zenrik.Web.Rooms.Counter;
+
+/// <summary>Finding out what is wrong: one act at a time, the best one first.</summary>
+[PostingNeeds(Policies.Counter)]
+public sealed class TriageModel(TriageOf triage, AnswerTriage answers, EndTriage ends, LearnedFaults learned) : RoomPage
+{
+    private const string Here = "/Counter/Triage";
+
+    public TriageView View { get; private set; } = null!;
+
+    /// <summary>Closed repairs of the model that weigh in.</summary>
+    public int Learned { get; private set; }
+
+    public string Ended =>
+        View.Repair.End is { } end ? $"Ended: {EndTriage.Words(end)}."
+        : View.Repair.TriageEnd == TriageStanding.BeyondBench ? "Beyond the bench: a specialist, or a new board."
+        : View.Repair.FaultId is { } fault ? $"To act on: {View.Knowledge.Fault(fault)?.Name}."
+        : $"{View.Repair.Code} is past triage.";
+
+    public string? How(TriageAct act) =>
+        act.IsTest ? View.Knowledge.Test(act.Id)!.How : View.Knowledge.Remedy(act.Id)!.How;
+
+    public string Title(TriageStepRecord step) =>
+        step.Test is { } test
+            ? View.Knowledge.Test(test)?.Title ?? test
+            : View.Knowledge.Remedy(step.Remedy!)?.Title ?? step.Remedy!;
+
+    public string Answer(TriageStepRecord step) =>
+        step.Remedy is not null ? (step.Answer is null ? "did not help" : "cured it")
+        : step.Answer is { } answer
+            ? View.Knowledge.Test(step.Test!)?.Outcomes.FirstOrDefault(o => o.Id == answer)?.Name ?? answer
+        : "could not tell";
+
+    public async Task<IActionResult> OnGet(string code, CancellationToken stop)
+    {
+        if (Repair.NumberOf(code) is not { } number)
+        {
+            return NotFound();
+        }
+
+        if (!(await triage.Run(number, stop)).Try(out var view, out var refusal))
+        {
+            return refusal.Reason == RefusalReason.NotFound
+                ? NotFound()
+                : Refused(refusal, "/Counter/Repair", new { code });
+        }
+
+        View = view;
+        var model = view.Repair.Unit.Model;
+        Learned = (await learned.Counts(model.Class, stop)).Where(c => c.ModelCode == model.Code).Sum(c => c.Count);
+        return Page();
+    }
+
+    public Task<IActionResult> OnPostTest(
+        string code,
+        Guid request,
+        string? test,
+        string? outcome,
+        CancellationToken stop
+    ) => Step(code, request, new TriageStep.Tested(test ?? "", string.IsNullOrEmpty(outcome) ? null : outcome), stop);
+
+    public Task<IActionResult> OnPostRemedy(
+        string code,
+        Guid request,
+        string? remedy,
+        bool cured,
+        CancellationToken stop
+    ) => Step(code, request, new TriageStep.Tried(remedy ?? "", cured), stop);
+
+    public async Task<IActionResult> OnPostTakeBack(string code, long step, CancellationToken stop) =>
+        Repair.NumberOf(code) is not { } number ? NotFound()
+        : (await answers.TakeBack(number, step, stop)).Try(out _, out var refusal) ? RedirectToPage(Here, new { code })
+        : Refused(refusal, Here, new { code });
+
+    public async Task<IActionResult> OnPostEnd(
+        string code,
+        TriageStanding end,
+        string? fault,
+        CancellationToken stop
+    ) =>
+        Repair.NumberOf(code) is not { } number ? NotFound()
+        : (await ends.With(number, end, fault ?? "", User.Actor(), stop)).Try(out var done, out var refusal)
+            ? Did(
+                done,
+                end == TriageStanding.SureEnough ? "/Counter/Fit"
+                    : end == TriageStanding.BeyondBench ? "/Counter/Decide"
+                    : "/Counter/Repair",
+                new { code }
+            )
+        : Refused(refusal, Here, new { code });
+
+    public async Task<IActionResult> OnPostReopen(string code, CancellationToken stop) =>
+        Repair.NumberOf(code) is not { } number ? NotFound()
+        : (await ends.TakeBack(number, stop)).Try(out var done, out var refusal) ? Did(done, Here, new { code })
+        : Refused(refusal, Here, new { code });
+
+    private async Task<IActionResult> Step(string code, Guid request, TriageStep step, CancellationToken stop) =>
+        Repair.NumberOf(code) is not { } number ? NotFound()
+        : (await answers.Run(number, request, step, User.Actor(), stop)).Try(out _, out var refusal)
+            ? RedirectToPage(Here, new { code })
+        : Refused(refusal, Here, new { code });
+}

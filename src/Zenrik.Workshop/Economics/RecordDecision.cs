@@ -1,0 +1,53 @@
+using Zenrik.Core;
+using Zenrik.Workshop.People;
+using Zenrik.Workshop.Repairs;
+
+namespace Zenrik.Workshop.Economics;
+
+/// <summary>Writes down which way out was taken and with which figures; sending away closes the repair.</summary>
+public sealed class RecordDecision(WorkshopDb db, DecideFor decide, TimeProvider clock)
+{
+    public async Task<Outcome<string>> Run(long repairNumber, string way, Actor by, CancellationToken stop = default)
+    {
+        if (!(await decide.Run(repairNumber, stop)).Try(out var view, out var missing))
+        {
+            return missing;
+        }
+
+        if (view.Decision.Ways.FirstOrDefault(w => w.Option.Name == way) is not { } chosen)
+        {
+            return new Refusal(RefusalReason.NotFound, "That way is no longer open. Look at the ways as they are now.");
+        }
+
+        await using var transaction = await db.Database.BeginTransactionAsync(stop);
+        if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out missing))
+        {
+            return missing;
+        }
+
+        if (repair.State != RepairState.Open)
+        {
+            return new Refusal(RefusalReason.Conflict, $"{repair.Code} is past deciding.");
+        }
+
+        var best = view.Decision.Best;
+        repair.Decided = FormattableString.Invariant(
+            $"{Capital(chosen.Option.Name)}: {view.Figures.Currency} {chosen.Cost:0.00} expected, {chosen.PerMonth:0.00} a month of use. {(chosen == best ? "The cheapest a month" : $"Against the cheapest, “{best.Option.Name}” at {best.PerMonth:0.00}")}; decided by {by.Name}."
+        );
+        if (chosen.Option.Way == Core.Economics.Way.SendAway)
+        {
+            (repair.State, repair.End, repair.ClosedAt, repair.ClosedById) = (
+                RepairState.Closed,
+                RepairEnd.SentAway,
+                clock.GetUtcNow(),
+                by.Id
+            );
+        }
+
+        await db.SaveChangesAsync(stop);
+        await transaction.CommitAsync(stop);
+        return repair.Decided;
+    }
+
+    private static string Capital(string text) => char.ToUpperInvariant(text[0]) + text[1..];
+}

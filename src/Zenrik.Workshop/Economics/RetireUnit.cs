@@ -1,0 +1,99 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.Economics;
+using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.People;
+using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Stock;
+
+namespace Zenrik.Workshop.Economics;
+
+/// <summary>How one piece of storage was erased.</summary>
+/// <param name="Answers">False when the storage does not answer any more.</param>
+public sealed record Erased(string Slot, DataHeld Held, ErasureMethod Method, bool Answers);
+
+/// <summary>Takes a unit out of use. Storage in it is erased first, by a method that is enough, and that is recorded.</summary>
+public sealed class RetireUnit(WorkshopDb db, PassportOf passports, TimeProvider clock)
+{
+    /// <param name="asDonor">True when it is kept for its parts and does not leave the house.</param>
+    /// <returns>What was done, as a sentence.</returns>
+    public async Task<Outcome<string>> Run(
+        long repairNumber,
+        IReadOnlyList<Erased> erased,
+        bool asDonor,
+        Actor by,
+        CancellationToken stop = default
+    )
+    {
+        await using var transaction = await db.Database.BeginTransactionAsync(stop);
+        if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
+        {
+            return missing;
+        }
+
+        if (repair is { State: RepairState.Closed, End: RepairEnd.Retired })
+        {
+            return $"{repair.Unit.Tag} is out of use already.";
+        }
+
+        if (repair.State is not (RepairState.Open or RepairState.Stopped))
+        {
+            return new Refusal(
+                RefusalReason.Conflict,
+                repair.State == RepairState.OnBench
+                    ? $"{repair.Code} is on the bench. Finish there first: every screw has its place."
+                    : $"{repair.Code} is closed."
+            );
+        }
+
+        var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
+        var now = clock.GetUtcNow();
+        foreach (var storage in DecideFor.StorageOf(passport))
+        {
+            if (erased.FirstOrDefault(e => e.Slot == storage.Slot) is not { } how)
+            {
+                return new Refusal(
+                    RefusalReason.Invalid,
+                    $"Say how the {storage.Name} was erased and what it held; without that the unit is not retired."
+                );
+            }
+
+            var advice = Erasure.Advise(storage.Kind, how.Held, leavesHouse: !asDonor, how.Answers);
+            if (!Erasure.Suffices(how.Method, advice))
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"{how.Method} is not enough for the {storage.Name}: {advice.Reason} At least {advice.Least}."
+                );
+            }
+
+            db.Erasures.Add(
+                new ErasureRecord
+                {
+                    Id = Guid.CreateVersion7(),
+                    UnitId = repair.UnitId,
+                    RepairId = repair.Id,
+                    Slot = storage.Slot,
+                    ItemCode = storage.ItemCode,
+                    Kind = storage.Kind,
+                    Held = how.Held,
+                    Method = how.Method,
+                    At = now,
+                    ById = by.Id,
+                }
+            );
+        }
+
+        await db.Release(repair.Id, stop);
+        repair.Unit.State = asDonor ? UnitState.Donor : UnitState.Retired;
+        (repair.State, repair.End, repair.ClosedAt, repair.ClosedById) = (
+            RepairState.Closed,
+            RepairEnd.Retired,
+            now,
+            by.Id
+        );
+        await db.SaveChangesAsync(stop);
+        await transaction.CommitAsync(stop);
+        return $"{repair.Unit.Tag} is {(asDonor ? "a donor now" : "retired")}, {erased.Count} {(erased.Count == 1 ? "drive" : "drives")} erased.";
+    }
+}

@@ -1,0 +1,100 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.Triage;
+
+namespace Zenrik.Workshop.Repairs;
+
+/// <summary>Puts an assembly on a repair, or takes it off again, before the machine is opened.</summary>
+public sealed class ChooseAssembly(WorkshopDb db, PassportOf passports, RepairLines lines)
+{
+    /// <returns>The assembly's name. Choosing it twice is no fault.</returns>
+    public async Task<Outcome<string>> Run(long repairNumber, string assemblyId, CancellationToken stop = default)
+    {
+        await using var transaction = await db.Database.BeginTransactionAsync(stop);
+        if (!(await Open(repairNumber, stop)).Try(out var repair, out var refusal))
+        {
+            return refusal;
+        }
+
+        if (repair.Lines.Find(l => l.Assembly == assemblyId) is { } there)
+        {
+            return there.AssemblyName;
+        }
+
+        var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
+        var fault = repair.FaultId is { } found
+            ? ShippedTriage.Knowledge.Fault(found)?.Name
+            : passport.Fitted?.Assemblies.FirstOrDefault(a => a.Id.Value == assemblyId)?.Faults[0];
+        var made = await lines.Of(
+            passport,
+            repair.Id,
+            [new Complaint(assemblyId, fault ?? "to be exchanged")],
+            stop,
+            freely: true
+        );
+        if (!made.Try(out var more, out refusal))
+        {
+            return refusal;
+        }
+
+        if (repair.Lines.Exists(l => l.Slot == more[0].Slot))
+        {
+            return new Refusal(
+                RefusalReason.Conflict,
+                $"{repair.Code} already exchanges what is in the {more[0].Slot} slot."
+            );
+        }
+
+        var line = new RepairLine
+        {
+            Id = more[0].Id,
+            RepairId = repair.Id,
+            Position = repair.Lines.Count == 0 ? 0 : repair.Lines.Max(l => l.Position) + 1,
+            Assembly = more[0].Assembly,
+            AssemblyName = more[0].AssemblyName,
+            Slot = more[0].Slot,
+            Fault = more[0].Fault,
+        };
+        db.RepairLines.Add(line);
+        await db.SaveChangesAsync(stop);
+        await transaction.CommitAsync(stop);
+        return line.AssemblyName;
+    }
+
+    /// <summary>Takes an assembly off; what was promised for it is free again. Orders stay, for the shelf.</summary>
+    public async Task<Outcome<string>> Remove(long repairNumber, string assemblyId, CancellationToken stop = default)
+    {
+        await using var transaction = await db.Database.BeginTransactionAsync(stop);
+        if (!(await Open(repairNumber, stop)).Try(out var repair, out var refusal))
+        {
+            return refusal;
+        }
+
+        if (repair.Lines.Find(l => l.Assembly == assemblyId) is { } line)
+        {
+            if (repair.Lines.Count == 1 && repair.TriageEnd is null)
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    "It is all this repair is for. Withdraw the repair instead."
+                );
+            }
+
+            db.Reservations.RemoveRange(db.Reservations.Where(r => r.LineId == line.Id));
+            await db.SaveChangesAsync(stop);
+            db.RepairLines.Remove(line);
+            await db.SaveChangesAsync(stop);
+            await transaction.CommitAsync(stop);
+        }
+
+        return assemblyId;
+    }
+
+    private async Task<Outcome<Repair>> Open(long repairNumber, CancellationToken stop) =>
+        !(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing) ? missing
+        : repair.State != RepairState.Open
+            ? new Refusal(RefusalReason.Conflict, $"What {repair.Code} exchanges is not changed any more.")
+        : repair.InTriage ? new Refusal(RefusalReason.Conflict, $"The triage of {repair.Code} goes on; end it first.")
+        : repair;
+}

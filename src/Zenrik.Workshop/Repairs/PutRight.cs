@@ -1,0 +1,35 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Workshop.People;
+
+namespace Zenrik.Workshop.Repairs;
+
+/// <summary>Says that a stop-gap is no longer one.</summary>
+public sealed class PutRight(WorkshopDb db, TimeProvider clock)
+{
+    /// <returns>What was put right. Saying it twice changes nothing the second time.</returns>
+    public async Task<Outcome<string>> Run(Guid id, string? how, Actor by, CancellationToken stop = default)
+    {
+        var said = how?.Trim() ?? "";
+        if (said.Length is < 3 or > 200)
+        {
+            return new Refusal(RefusalReason.Invalid, "Say in 3 to 200 characters how it was put right.");
+        }
+
+        if (await db.FollowUps.Include(f => f.Unit).SingleOrDefaultAsync(f => f.Id == id, stop) is not { } open)
+        {
+            return new Refusal(RefusalReason.NotFound, "There is no such follow-up.");
+        }
+
+        await db
+            .FollowUps.Where(f => f.Id == id && f.PutRightAt == null)
+            .ExecuteUpdateAsync(
+                f =>
+                    f.SetProperty(x => x.PutRightAt, clock.GetUtcNow())
+                        .SetProperty(x => x.PutRightById, by.Id)
+                        .SetProperty(x => x.PutRight, said),
+                stop
+            );
+        return $"{open.Unit.Tag}: {open.What} is put right.";
+    }
+}

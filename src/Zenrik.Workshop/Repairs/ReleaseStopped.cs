@@ -1,0 +1,46 @@
+using System.Globalization;
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.BenchLedger;
+using Zenrik.Workshop.People;
+
+namespace Zenrik.Workshop.Repairs;
+
+/// <summary>Says that a unit set apart as dangerous is safe to work on, by whom and why.</summary>
+public sealed class ReleaseStopped(WorkshopDb db, TimeProvider clock)
+{
+    public async Task<Outcome<string>> Run(long repairNumber, string? why, Actor by, CancellationToken stop = default)
+    {
+        var reason = why?.Trim() ?? "";
+        if (reason.Length is < 5 or > 200)
+        {
+            return new Refusal(RefusalReason.Invalid, "Say in 5 to 200 characters what was done that makes it safe.");
+        }
+
+        await using var transaction = await db.Database.BeginTransactionAsync(stop);
+        if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
+        {
+            return missing;
+        }
+
+        if (repair.State != RepairState.Stopped)
+        {
+            return new Refusal(RefusalReason.Conflict, $"{repair.Code} is not set apart.");
+        }
+
+        var onBench = await db.BenchSessions.AnyAsync(s => s.RepairId == repair.Id, stop);
+        repair.State = onBench ? RepairState.OnBench : RepairState.Open;
+        repair.Decided =
+            $"Safe to work on, says {by.Name} on {clock.GetLocalNow().ToString("d MMM yyyy", CultureInfo.InvariantCulture)}: {reason}";
+        // What was dangerous is known now; the rest of the complaint can be looked into.
+        repair.Symptoms.RemoveAll(s => Triage.ShippedTriage.Knowledge.Symptom(s)?.Stop is not null);
+        if (repair.Symptoms.Count == 0 && !onBench)
+        {
+            repair.TriageEnd = Core.Triage.TriageStanding.SureEnough;
+        }
+
+        await db.SaveChangesAsync(stop);
+        await transaction.CommitAsync(stop);
+        return $"{repair.Code} is released.";
+    }
+}

@@ -1,0 +1,193 @@
+using System.Globalization;
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.Fit;
+using Zenrik.Core.HouseRules;
+using Zenrik.Core.Parts;
+using Zenrik.Core.Sourcing;
+using Zenrik.Workshop.Fit;
+using Zenrik.Workshop.HouseRules;
+using Zenrik.Workshop.Parts;
+using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Stock;
+
+namespace Zenrik.Workshop.Sourcing;
+
+/// <summary>What one line of a repair could be ordered as.</summary>
+/// <param name="Notes">Suppliers that could not be asked, and what stands in for them.</param>
+/// <param name="Numbers">The numbers looked for, with their verdict.</param>
+public sealed record OffersView(
+    RepairView Repair,
+    LineView Line,
+    Comparison? Comparison,
+    IReadOnlyList<string> Notes,
+    IReadOnlyList<JudgedNumber> Numbers,
+    HouseFigures Figures,
+    IReadOnlyList<StoredOffer> Stored
+);
+
+/// <summary>Asks suppliers for what fits a line of a repair, and compares what they answer.</summary>
+public sealed class OffersFor(
+    WorkshopDb db,
+    RepairOf repairs,
+    HouseRulesOf rules,
+    SupplierClient suppliers,
+    TimeProvider clock
+)
+{
+    /// <summary>Older answers are asked for again.</summary>
+    private static readonly TimeSpan Fresh = TimeSpan.FromMinutes(15);
+
+    public async Task<Outcome<OffersView>> Run(long repairNumber, string slot, CancellationToken stop = default)
+    {
+        if (!(await repairs.Run(repairNumber, stop)).Try(out var view, out var missing))
+        {
+            return missing;
+        }
+
+        if (view.Lines.FirstOrDefault(l => l.Line.Slot == slot) is not { } line)
+        {
+            return new Refusal(
+                RefusalReason.NotFound,
+                $"{view.Repair.Code} does not exchange what is in a {slot} slot."
+            );
+        }
+
+        var fitting = line
+            .Numbers.Where(n => n.Answer.Verdict is not FitVerdict.DoesNotFit || n.Answer.Waivable.Count > 0)
+            .ToList();
+        var (stored, notes) = await Ask([.. fitting.Select(n => n.Number.Number)], stop);
+        var figures = await FiguresOf(db, stop);
+        var comparison = await Compare(stored, fitting, figures, view.Plan?.Minutes.Expected ?? 0, stop);
+        return new OffersView(
+            view,
+            line,
+            comparison.Try(out var compared, out var none) ? compared : null,
+            none is null ? notes : [.. notes, none.Message],
+            fitting,
+            figures,
+            stored
+        );
+    }
+
+    /// <summary>The house's figures; as shipped where nobody has set them.</summary>
+    internal static async Task<HouseFigures> FiguresOf(WorkshopDb db, CancellationToken stop) =>
+        await db.HouseFigures.AsNoTracking().SingleOrDefaultAsync(stop) ?? new HouseFigures();
+
+    /// <summary>Compares offers already fetched.</summary>
+    internal async Task<Outcome<Comparison>> Compare(
+        IReadOnlyList<StoredOffer> stored,
+        IReadOnlyList<JudgedNumber> numbers,
+        HouseFigures figures,
+        double minutes,
+        CancellationToken stop
+    )
+    {
+        var brandOnly = (await rules.Run(stop)).Of(RuleBook.UnbrandedBatteries) == UnbrandedBatteries.BrandOnly;
+        var known = numbers.ToDictionary(n => n.Number.Canonical);
+        var records = await RecordsOf([.. numbers.Select(n => n.Number.Id)], stop);
+        var bids = stored
+            .Where(o => known.ContainsKey(o.Canonical))
+            .Where(o =>
+                !brandOnly || known[o.Canonical].Number.Kind != ItemKind.Battery || o.Offer.Grade != PartGrade.Unbranded
+            )
+            .SelectMany(o =>
+            {
+                var (worked, failed) = records.GetValueOrDefault(known[o.Canonical].Number.Id);
+                return o.Offer.Freight.Select(f => new Bid(
+                    o.Offer,
+                    f,
+                    WorkingChance.With(o.Offer.Grade, worked, failed)
+                ));
+            })
+            .ToList();
+        if (bids.Count == 0)
+        {
+            return new Refusal(RefusalReason.NotFound, "No supplier offers a number that fits.");
+        }
+
+        var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+        return Offers.Compare(
+            bids,
+            1,
+            today,
+            figures.Exchange,
+            new Money(figures.LabourPerHour * (decimal)minutes / 60, figures.Currency).Rounded()
+        );
+    }
+
+    /// <summary>Asks every supplier whose answer is old; what cannot be asked is taken as it was last.</summary>
+    internal async Task<(IReadOnlyList<StoredOffer> Offers, List<string> Notes)> Ask(
+        IReadOnlyList<string> numbers,
+        CancellationToken stop
+    )
+    {
+        var notes = new List<string>();
+        if (numbers.Count == 0)
+        {
+            return ([], notes);
+        }
+
+        var canonical = numbers.Select(PartNumber.Canonicalise).ToList();
+        var now = clock.GetUtcNow();
+        var all = await db.Suppliers.AsNoTracking().OrderBy(s => s.Name).ToListAsync(stop);
+        var had = await StoredFor(canonical, stop);
+        var old = all.Where(s => !had.Exists(o => o.SupplierId == s.Id && now - o.FetchedAt < Fresh)).ToList();
+        var answers = await Task.WhenAll(old.Select(s => suppliers.Offers(s, numbers, stop)));
+        foreach (var (supplier, answer) in old.Zip(answers))
+        {
+            if (!answer.Try(out var offers, out var why))
+            {
+                var last = had.Where(o => o.SupplierId == supplier.Id).Select(o => (DateTimeOffset?)o.FetchedAt).Max();
+                notes.Add(
+                    last is { } at
+                        ? $"{why.Message} Its prices are those of {at.ToLocalTime().ToString("d MMM, HH:mm", CultureInfo.InvariantCulture)}."
+                        : why.Message
+                );
+                continue;
+            }
+
+            foreach (var offer in offers.DistinctBy(o => PartNumber.Canonicalise(o.Number)))
+            {
+                var (key, json) = (PartNumber.Canonicalise(offer.Number), StoredJson.Write(offer));
+                await db.Database.ExecuteSqlAsync(
+                    $"""
+                    INSERT INTO stored_offers (supplier_id, canonical, offer, fetched_at) VALUES ({supplier.Id}, {key}, {json}::jsonb, {now})
+                    ON CONFLICT (supplier_id, canonical) DO UPDATE SET offer = EXCLUDED.offer, fetched_at = EXCLUDED.fetched_at
+                    """,
+                    stop
+                );
+            }
+        }
+
+        return (await StoredFor(canonical, stop), notes);
+    }
+
+    internal Task<List<StoredOffer>> StoredFor(IReadOnlyList<string> canonical, CancellationToken stop) =>
+        db
+            .StoredOffers.AsNoTracking()
+            .Include(o => o.Supplier)
+            .Where(o => canonical.Contains(o.Canonical))
+            .ToListAsync(stop);
+
+    /// <summary>Of each number how many were fitted and stayed, and how many came out again within two months.</summary>
+    private async Task<Dictionary<Guid, (int Worked, int Failed)>> RecordsOf(
+        IReadOnlyList<Guid> numbers,
+        CancellationToken stop
+    )
+    {
+        var soon = TimeSpan.FromDays(60);
+        var rows = await db
+            .Movements.Where(m => m.Reason == MovementReason.Fitted && numbers.Contains(m.Item!.NumberId))
+            .Select(m => new
+            {
+                m.Item!.NumberId,
+                Failed = db.Movements.Any(o =>
+                    o.ItemId == m.ItemId && o.Reason == MovementReason.Removed && o.Id > m.Id && o.At < m.At + soon
+                ),
+            })
+            .ToListAsync(stop);
+        return rows.GroupBy(r => r.NumberId)
+            .ToDictionary(g => g.Key, g => (g.Count(r => !r.Failed), g.Count(r => r.Failed)));
+    }
+}

@@ -1,0 +1,146 @@
+using System.Globalization;
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.Fit;
+using Zenrik.Core.Parts;
+using Zenrik.Core.Sourcing;
+using Zenrik.Workshop.People;
+using Zenrik.Workshop.Repairs;
+
+namespace Zenrik.Workshop.Sourcing;
+
+/// <summary>
+/// Orders a part for a line of a repair. The order is in the book before the supplier hears of it, and keeps its key: a
+/// program killed in between asks again and gets the same answer.
+/// </summary>
+public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient suppliers, TimeProvider clock)
+{
+    /// <returns>What was ordered and when it is due, as a sentence.</returns>
+    public async Task<Outcome<string>> Run(
+        long repairNumber,
+        string slot,
+        Guid requestId,
+        Guid supplierId,
+        string number,
+        string freight,
+        Actor by,
+        CancellationToken stop = default
+    )
+    {
+        var known = await db
+            .PartOrders.Include(o => o.Supplier)
+            .SingleOrDefaultAsync(o => o.RequestId == requestId, stop);
+        if (known is null)
+        {
+            if (!(await offers.Run(repairNumber, slot, stop)).Try(out var view, out var missing))
+            {
+                return missing;
+            }
+
+            if (view.Repair.Repair.State != RepairState.Open)
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"Nothing is ordered for {view.Repair.Repair.Code} any more."
+                );
+            }
+
+            var canonical = PartNumber.Canonicalise(number);
+            var stored = view.Stored.FirstOrDefault(o => o.SupplierId == supplierId && o.Canonical == canonical);
+            var bid = view.Comparison?.Bids.FirstOrDefault(b =>
+                stored is not null && b.Bid.Offer == stored.Offer && b.Bid.Freight.Name == freight
+            );
+            if (bid is null || stored is null)
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    "That offer is no longer there. Look at the offers as they are now."
+                );
+            }
+
+            var fit = view.Numbers.First(n => n.Number.Canonical == canonical).Answer;
+            if (fit.Verdict is FitVerdict.NotKnown or FitVerdict.DoesNotFit)
+            {
+                var why = fit.Reasons.First(r => r.Weight is FitWeight.Missing or FitWeight.Against).Text;
+                return new Refusal(RefusalReason.Conflict, $"{number} is not ordered before it is known to fit. {why}");
+            }
+
+            if (bid.Bid.Offer.InStock == 0)
+            {
+                return new Refusal(RefusalReason.Conflict, $"{stored.Supplier.Name} has none of {number} now.");
+            }
+
+            known = new PartOrder
+            {
+                Id = Guid.CreateVersion7(),
+                RequestId = requestId,
+                SupplierId = supplierId,
+                Number = bid.Bid.Offer.Number,
+                Grade = bid.Bid.Offer.Grade,
+                Quantity = bid.Landed.Quantity,
+                Freight = freight,
+                Landed = bid.Landed.Total.Amount,
+                Currency = bid.Landed.Total.Currency,
+                Expected = bid.Landed.Arrives,
+                RepairId = view.Repair.Repair.Id,
+                LineId = view.Line.Line.Id,
+                At = clock.GetUtcNow(),
+                ById = by.Id,
+            };
+            db.PartOrders.Add(known);
+            try
+            {
+                await db.SaveChangesAsync(stop);
+            }
+            catch (DbUpdateException e) when (e.Broke("ix_part_orders_request_id"))
+            {
+                db.ChangeTracker.Clear();
+                known = await db.PartOrders.SingleAsync(o => o.RequestId == requestId, stop);
+            }
+
+            await db.Entry(known).Reference(o => o.Supplier).LoadAsync(stop);
+        }
+
+        return await Acknowledge(known, stop);
+    }
+
+    /// <summary>Asks the supplier once more whether it has an order.</summary>
+    public async Task<Outcome<string>> AskAgain(Guid orderId, CancellationToken stop = default) =>
+        await db.PartOrders.Include(o => o.Supplier).SingleOrDefaultAsync(o => o.Id == orderId, stop) is { } order
+            ? await Acknowledge(order, stop)
+            : new Refusal(RefusalReason.NotFound, "There is no such order.");
+
+    private async Task<string> Acknowledge(PartOrder order, CancellationToken stop)
+    {
+        var what = $"{order.Number} from {order.Supplier.Name}, {new Money(order.Landed, order.Currency)} landed";
+        if (order.Acknowledged is null)
+        {
+            if (
+                !(
+                    await suppliers.Order(
+                        order.Supplier,
+                        order.RequestId,
+                        order.Number,
+                        order.Quantity,
+                        order.Freight,
+                        stop
+                    )
+                ).Try(out var answer, out var why)
+            )
+            {
+                return $"{what}: in the book. {why.Message} Ask again from the repair's page.";
+            }
+
+            order.Acknowledged = answer.Order;
+            order.Expected = order.Expected.AddDays(Math.Clamp(answer.DaysLate, 0, 365));
+            await db.SaveChangesAsync(stop);
+            if (answer.Remark is { Length: > 0 } remark)
+            {
+                // The supplier's own words, shortened: they come from outside.
+                what += $" (“{(remark.Length > 120 ? remark[..120] : remark)}”)";
+            }
+        }
+
+        return $"{what}, ordered as {order.Acknowledged}; due on {order.Expected.ToString("ddd d MMM", CultureInfo.InvariantCulture)}.";
+    }
+}

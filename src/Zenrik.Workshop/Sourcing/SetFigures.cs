@@ -1,0 +1,69 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+
+namespace Zenrik.Workshop.Sourcing;
+
+/// <summary>Reads and sets what the house reckons with: its currency, pay, loan units, exchange rates.</summary>
+public sealed class SetFigures(WorkshopDb db)
+{
+    public Task<HouseFigures> Read(CancellationToken stop = default) => OffersFor.FiguresOf(db, stop);
+
+    /// <param name="rates">"EUR 0.85, USD 0.78": workshop currency for one unit of each.</param>
+    public async Task<Outcome<string>> Run(
+        string? currency,
+        decimal labourPerHour,
+        decimal loanPerDay,
+        string? rates,
+        CancellationToken stop = default
+    )
+    {
+        var code = currency?.Trim().ToUpperInvariant() ?? "";
+        if (code.Length != 3 || !code.All(char.IsAsciiLetterUpper))
+        {
+            return Invalid($"\"{currency}\" is no currency: three letters, as GBP.");
+        }
+
+        if (labourPerHour is <= 0 or > 1000 || loanPerDay is < 0 or > 1000)
+        {
+            return Invalid("Pay for an hour is above nothing, a loan unit's day not below, and neither above 1000.");
+        }
+
+        var read = new Dictionary<string, decimal>();
+        foreach (
+            var entry in (rates ?? "").Split(
+                ',',
+                StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries
+            )
+        )
+        {
+            if (
+                entry.Split(' ', StringSplitOptions.RemoveEmptyEntries) is not [{ Length: 3 } other, var text]
+                || !decimal.TryParse(text, System.Globalization.CultureInfo.InvariantCulture, out var rate)
+                || rate is <= 0 or > 100_000
+            )
+            {
+                return Invalid($"\"{entry}\" is no rate. Write a code and a number above nothing: EUR 0.85.");
+            }
+
+            read[other.ToUpperInvariant()] = rate;
+        }
+
+        var figures = await db.HouseFigures.SingleOrDefaultAsync(stop);
+        if (figures is null)
+        {
+            figures = new HouseFigures();
+            db.HouseFigures.Add(figures);
+        }
+
+        (figures.Currency, figures.LabourPerHour, figures.LoanPerDay, figures.ExchangeRates) = (
+            code,
+            labourPerHour,
+            loanPerDay,
+            read
+        );
+        await db.SaveChangesAsync(stop);
+        return $"The house reckons in {code}.";
+    }
+
+    private static Refusal Invalid(string message) => new(RefusalReason.Invalid, message);
+}

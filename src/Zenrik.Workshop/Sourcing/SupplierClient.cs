@@ -1,0 +1,238 @@
+using System.Globalization;
+using System.Net.Http.Json;
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using CsvHelper;
+using Zenrik.Core;
+using Zenrik.Core.Parts;
+using Zenrik.Core.Sourcing;
+
+namespace Zenrik.Workshop.Sourcing;
+
+/// <summary>Where this program itself is reached, for suppliers whose address is a path: the stand-ins.</summary>
+public sealed class OwnAddress
+{
+    public Uri? Base { get; set; }
+}
+
+/// <summary>A supplier's terms as it publishes them under "terms.json".</summary>
+internal sealed record SupplierTerms(
+    string Currency,
+    decimal DutyShare,
+    decimal TaxShare,
+    bool TaxIncluded,
+    decimal? MinimumOrder,
+    decimal RefundShare,
+    decimal ReturnFreight,
+    IReadOnlyList<SupplierFreight> Freight,
+    string Prices
+);
+
+internal sealed record SupplierFreight(
+    string Name,
+    decimal Base,
+    decimal PerKg,
+    decimal Brokerage,
+    bool BrokerageIncluded,
+    string Carrier,
+    IReadOnlyList<DayOfWeek> Sails,
+    int TransitDays,
+    IReadOnlyList<DateOnly>? NoSailing = null
+);
+
+/// <summary>A line of a price list, JSON or CSV (RFC 4180, header in the first line).</summary>
+internal sealed record PriceLine(
+    string Number,
+    PartGrade Grade,
+    decimal Price,
+    decimal WeightKg,
+    int Minimum,
+    int? InStock,
+    int HandlingDays
+);
+
+internal sealed record PriceList(IReadOnlyList<PriceLine> Lines);
+
+/// <summary>A supplier's answer to an order.</summary>
+/// <param name="DaysLate">How much later than its terms say; 0 when it keeps to them.</param>
+internal sealed record OrderAnswer(string Order, int DaysLate, string? Remark);
+
+/// <summary>Talks to suppliers over HTTP. What they send is checked before it is believed.</summary>
+public sealed class SupplierClient(HttpClient http, OwnAddress own)
+{
+    /// <summary>Largest answer read, in bytes.</summary>
+    internal const int MaxBytes = 4 * 1024 * 1024;
+
+    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
+    {
+        Converters = { new JsonStringEnumConverter(JsonNamingPolicy.KebabCaseLower) },
+    };
+
+    /// <summary>What a supplier offers of some numbers; empty when it has none of them.</summary>
+    internal async Task<Outcome<IReadOnlyList<Offer>>> Offers(
+        Supplier supplier,
+        IReadOnlyList<string> numbers,
+        CancellationToken stop
+    )
+    {
+        try
+        {
+            var terms =
+                JsonSerializer.Deserialize<SupplierTerms>(await Get(supplier, "terms.json", stop), Json)
+                ?? throw new JsonException("the terms are empty");
+            var asked = string.Join('&', numbers.Select(n => $"number={Uri.EscapeDataString(n)}"));
+            var text = await Get(supplier, $"{terms.Prices}?{asked}", stop);
+            var lines = terms.Prices.EndsWith(".csv", StringComparison.OrdinalIgnoreCase)
+                ? ReadCsv(text)
+                : JsonSerializer.Deserialize<PriceList>(text, Json)?.Lines
+                    ?? throw new JsonException("the price list is empty");
+            var wanted = numbers.Select(PartNumber.Canonicalise).ToHashSet();
+            return lines
+                .Where(l => wanted.Contains(PartNumber.Canonicalise(l.Number)))
+                .Select(l => Offer(supplier, terms, l))
+                .ToList();
+        }
+        catch (Exception e) when (e is HttpRequestException or TaskCanceledException && !stop.IsCancellationRequested)
+        {
+            return new Refusal(RefusalReason.Conflict, $"{supplier.Name} does not answer now.");
+        }
+        catch (Exception e)
+            when (e is JsonException or CsvFormatException or FormatException or IndexOutOfRangeException)
+        {
+            return new Refusal(
+                RefusalReason.Invalid,
+                $"The price list of {supplier.Name} cannot be read: {e.Message.Split('\n')[0].TrimEnd('\r', '.')}."
+            );
+        }
+    }
+
+    /// <summary>Sends an order. The key makes it safe to send again: the supplier answers as it did before.</summary>
+    internal async Task<Outcome<OrderAnswer>> Order(
+        Supplier supplier,
+        Guid key,
+        string number,
+        int quantity,
+        string freight,
+        CancellationToken stop
+    )
+    {
+        try
+        {
+            using var response = await http.PostAsJsonAsync(
+                Address(supplier, "orders"),
+                new
+                {
+                    key,
+                    number,
+                    quantity,
+                    freight,
+                },
+                Json,
+                stop
+            );
+            if (!response.IsSuccessStatusCode)
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"{supplier.Name} does not take the order ({(int)response.StatusCode})."
+                );
+            }
+
+            return await response.Content.ReadFromJsonAsync<OrderAnswer>(Json, stop) is { Order.Length: > 0 } answer
+                ? answer
+                : new Refusal(RefusalReason.Conflict, $"{supplier.Name} has not said what it calls the order.");
+        }
+        catch (Exception e)
+            when (e is HttpRequestException or JsonException or TaskCanceledException && !stop.IsCancellationRequested)
+        {
+            return new Refusal(RefusalReason.Conflict, $"{supplier.Name} has not acknowledged the order yet.");
+        }
+    }
+
+    /// <summary>A price list in CSV: a header, then a line a number.</summary>
+    /// <exception cref="FormatException">A column is missing or a value is not what its column holds.</exception>
+    internal static IReadOnlyList<PriceLine> ReadCsv(string text)
+    {
+        using var csv = CsvReader.FromText(text);
+        csv.ReadHeader();
+        var lines = new List<PriceLine>();
+        while (csv.Read())
+        {
+            lines.Add(
+                new PriceLine(
+                    Field("number"),
+                    Enum.TryParse<PartGrade>(Field("grade"), ignoreCase: true, out var grade)
+                        ? grade
+                        : throw new FormatException($"line {lines.Count + 2}: \"{Field("grade")}\" is no grade"),
+                    Value("price"),
+                    Value("weight_kg"),
+                    (int)Value("minimum"),
+                    Field("in_stock").Length == 0 ? null : (int)Value("in_stock"),
+                    (int)Value("handling_days")
+                )
+            );
+        }
+
+        return lines;
+
+        string Field(string column)
+        {
+            try
+            {
+                return csv.GetString(csv.GetFieldIndex(column));
+            }
+            catch (KeyNotFoundException)
+            {
+                throw new FormatException($"it has no column \"{column}\"");
+            }
+        }
+
+        decimal Value(string column) =>
+            decimal.TryParse(Field(column), NumberStyles.Number, CultureInfo.InvariantCulture, out var value)
+                ? value
+                : throw new FormatException($"line {lines.Count + 2}: \"{Field(column)}\" is no {column}");
+    }
+
+    private static Offer Offer(Supplier supplier, SupplierTerms terms, PriceLine line)
+    {
+        Money In(decimal amount) => new(amount, terms.Currency);
+        return new Offer
+        {
+            Supplier = supplier.Name,
+            Number = line.Number,
+            Grade = line.Grade,
+            Price = In(line.Price),
+            WeightKg = line.WeightKg,
+            MinimumQuantity = line.Minimum,
+            MinimumOrder = terms.MinimumOrder is { } least ? In(least) : null,
+            InStock = line.InStock,
+            HandlingDays = line.HandlingDays,
+            DutyShare = terms.DutyShare,
+            TaxShare = terms.TaxShare,
+            TaxIncluded = terms.TaxIncluded,
+            Returns = new ReturnTerms(terms.RefundShare, In(terms.ReturnFreight)),
+            Freight =
+            [
+                .. terms.Freight.Select(f => new FreightOption(
+                    f.Name,
+                    In(f.Base),
+                    In(f.PerKg),
+                    In(f.Brokerage),
+                    f.BrokerageIncluded,
+                    new Carrier(f.Carrier, f.Sails, f.TransitDays, f.NoSailing)
+                )),
+            ],
+        };
+    }
+
+    private Task<string> Get(Supplier supplier, string path, CancellationToken stop) =>
+        http.GetStringAsync(Address(supplier, path), stop);
+
+    private Uri Address(Supplier supplier, string path)
+    {
+        var address = supplier.Address.TrimEnd('/') + "/" + path;
+        return address.StartsWith('/')
+            ? new Uri(own.Base ?? throw new HttpRequestException("this program has no address yet"), address)
+            : new Uri(address);
+    }
+}

@@ -1,0 +1,125 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.Triage;
+using Zenrik.Workshop.People;
+using Zenrik.Workshop.Repairs;
+
+namespace Zenrik.Workshop.Triage;
+
+/// <summary>Ends a triage: with a part to exchange, cured, or given back; or takes such an end back.</summary>
+public sealed class EndTriage(WorkshopDb db, TriageOf triage, TimeProvider clock)
+{
+    /// <param name="fault">The fault to act on, of those that can explain the complaint.</param>
+    /// <returns>Where the repair stands now, as a sentence.</returns>
+    public async Task<Outcome<string>> With(
+        long repairNumber,
+        TriageStanding end,
+        string fault,
+        Actor by,
+        CancellationToken stop = default
+    )
+    {
+        await using var transaction = await db.Database.BeginTransactionAsync(stop);
+        if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
+        {
+            return missing;
+        }
+
+        if (repair.State != RepairState.Open || repair.TriageEnd is not null)
+        {
+            return new Refusal(RefusalReason.Conflict, $"The triage of {repair.Code} has ended already.");
+        }
+
+        if (!(await triage.Run(repairNumber, stop)).Try(out var view, out var none))
+        {
+            return none;
+        }
+
+        if (view.Network.Faults.FirstOrDefault(f => f.Id == fault) is not { } found)
+        {
+            return new Refusal(
+                RefusalReason.NotFound,
+                $"\"{fault}\" does not explain what {repair.Code} was taken in for."
+            );
+        }
+
+        if (end == TriageStanding.Cured != (view.Advice.Standing == TriageStanding.Cured))
+        {
+            return new Refusal(
+                RefusalReason.Conflict,
+                end == TriageStanding.Cured
+                    ? "Nothing tried so far has cured it."
+                    : "A remedy has cured it; take that step back first."
+            );
+        }
+
+        if (end == TriageStanding.SureEnough && found.Component is null)
+        {
+            return new Refusal(RefusalReason.Conflict, $"“{found.Name}” is nothing a part is exchanged for.");
+        }
+
+        var now = clock.GetUtcNow();
+        repair.TriageEnd = end;
+        repair.TriageEndedAt = now;
+        repair.FaultId = end == TriageStanding.NoFaultFound ? NoFault(view) ?? found.Id : found.Id;
+        RepairEnd? closing = end switch
+        {
+            TriageStanding.Cured => RepairEnd.Cured,
+            TriageStanding.NoFaultFound => RepairEnd.NoFaultFound,
+            TriageStanding.Elsewhere => RepairEnd.Elsewhere,
+            _ => null,
+        };
+        if (closing is not null)
+        {
+            (repair.State, repair.End, repair.ClosedAt, repair.ClosedById) = (RepairState.Closed, closing, now, by.Id);
+            repair.MinutesTaken = view.Steps.Sum(s =>
+                view.Knowledge.Test(s.Test ?? "")?.Minutes ?? view.Knowledge.Remedy(s.Remedy ?? "")?.Minutes ?? 0
+            );
+        }
+
+        await db.SaveChangesAsync(stop);
+        await transaction.CommitAsync(stop);
+        return closing is null ? $"To act on: {found.Name}." : $"{repair.Code} is closed: {Words(closing.Value)}.";
+    }
+
+    /// <summary>Goes back to testing, as long as nothing has been promised or opened.</summary>
+    public async Task<Outcome<string>> TakeBack(long repairNumber, CancellationToken stop = default)
+    {
+        await using var transaction = await db.Database.BeginTransactionAsync(stop);
+        if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
+        {
+            return missing;
+        }
+
+        if (repair.State != RepairState.Open)
+        {
+            return new Refusal(RefusalReason.Conflict, $"{repair.Code} is past triage.");
+        }
+
+        if (repair.Lines.Count > 0)
+        {
+            return new Refusal(RefusalReason.Conflict, "An assembly is chosen already. Take it off the repair first.");
+        }
+
+        (repair.TriageEnd, repair.FaultId, repair.TriageEndedAt) = (null, null, null);
+        await db.SaveChangesAsync(stop);
+        await transaction.CommitAsync(stop);
+        return "Testing goes on.";
+    }
+
+    /// <summary>"no fault found".</summary>
+    public static string Words(RepairEnd end) =>
+        end switch
+        {
+            RepairEnd.Exchanged => "exchanged",
+            RepairEnd.Cured => "cured without a part",
+            RepairEnd.NoFaultFound => "no fault found",
+            RepairEnd.Elsewhere => "the cause lies elsewhere",
+            RepairEnd.SentAway => "sent away",
+            RepairEnd.Retired => "retired",
+            _ => throw new ArgumentOutOfRangeException(nameof(end)),
+        };
+
+    private static string? NoFault(TriageView view) =>
+        view.Network.Faults.FirstOrDefault(f => f.Nature == FaultNature.None)?.Id;
+}

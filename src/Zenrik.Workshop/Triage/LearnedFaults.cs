@@ -1,0 +1,54 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core.ServiceMaps;
+using Zenrik.Core.Triage;
+using Zenrik.Workshop.People;
+using Zenrik.Workshop.Repairs;
+
+namespace Zenrik.Workshop.Triage;
+
+/// <summary>What closed repairs have taught about which faults are met.</summary>
+public sealed class LearnedFaults(WorkshopDb db, TimeProvider clock)
+{
+    public async Task<IReadOnlyList<LearnedWeight>> Of(
+        string modelCode,
+        DeviceClass device,
+        CancellationToken stop = default
+    ) => LearnedWeights.Of(ShippedTriage.Knowledge, modelCode, device, await Counts(device, stop));
+
+    /// <summary>Faults found in closed repairs of a class since it was last reset.</summary>
+    public async Task<IReadOnlyList<FaultCount>> Counts(DeviceClass device, CancellationToken stop = default)
+    {
+        var since = await db
+            .LearnedResets.Where(r => r.Class == device)
+            .Select(r => (DateTimeOffset?)r.At)
+            .SingleOrDefaultAsync(stop);
+        return await db
+            .Repairs.Where(r =>
+                r.State == RepairState.Closed
+                && r.FaultId != null
+                && r.Unit.Model.Class == device
+                && (since == null || r.ClosedAt > since)
+            )
+            .GroupBy(r => new { r.Unit.ModelCode, r.FaultId })
+            .Select(g => new FaultCount(g.Key.ModelCode, device, g.Key.FaultId!, g.Count()))
+            .ToListAsync(stop);
+    }
+
+    /// <summary>When and by whom each class was last reset.</summary>
+    public async Task<IReadOnlyList<LearnedReset>> Resets(CancellationToken stop = default) =>
+        await db.LearnedResets.AsNoTracking().Include(r => r.By).ToListAsync(stop);
+
+    /// <summary>Sets aside what was learned so far; repairs stay as they are, they only count no more.</summary>
+    public async Task<string> Reset(DeviceClass device, Actor by, CancellationToken stop = default)
+    {
+        var (name, now) = (device.ToString(), clock.GetUtcNow());
+        await db.Database.ExecuteSqlAsync(
+            $"""
+            INSERT INTO learned_resets (class, at, by_id) VALUES ({name}, {now}, {by.Id})
+            ON CONFLICT (class) DO UPDATE SET at = EXCLUDED.at, by_id = EXCLUDED.by_id
+            """,
+            stop
+        );
+        return $"Faults of {name.ToLowerInvariant()}s are weighed as shipped again; what is closed from now on counts.";
+    }
+}

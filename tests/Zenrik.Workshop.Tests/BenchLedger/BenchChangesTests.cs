@@ -1,0 +1,380 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.BenchLedger;
+using Zenrik.Core.ServiceMaps;
+using Zenrik.Core.Teardown;
+using Zenrik.Workshop.BenchLedger;
+using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.People;
+using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.ServiceMaps;
+
+namespace Zenrik.Workshop.Tests.BenchLedger;
+
+/// <summary>What a bench does besides following its plan.</summary>
+public sealed class BenchChangesTests(TemplateDatabase databases)
+{
+    [Fact]
+    public async Task A_goal_that_joins_promises_its_paste_and_what_is_not_used_is_free_again()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        var repair = await book.OnBench(aled, "battery", "battery worn");
+        var bench = await book.Work(aled, repair, until: "lift-out:battery");
+        Task<int> Promised() => book.Ask(db => db.Lots.SumAsync(l => l.Promised));
+        var before = await Promised();
+
+        var request = Guid.NewGuid();
+        var joined = (await Join(bench, "lift-out:heatsink", request)).Value;
+        joined.Ledger.Plan.Acts.ShouldContain(a => a.Kind == ActKind.CleanAndPaste);
+        (await Promised()).ShouldBeGreaterThan(before);
+        (await Join(bench, "lift-out:heatsink", request)).Value.Sequence.ShouldBe(joined.Sequence, "sent twice");
+        (await Join(bench, "clean:fan")).Refusal!.Reason.ShouldBe(RefusalReason.Stale);
+        (await Join(joined, "replace:board")).Refusal!.Message.ShouldContain("needs an item promised");
+        (await Join(joined, "lift-out:moon")).Refusal!.Reason.ShouldBe(RefusalReason.NotFound);
+
+        // Taken back: the plan is as it was, and closing frees the paste.
+        var undone = (await book.Record(aled, repair, joined.Sequence, new Entry.TakenBack())).Value;
+        undone.Ledger.Plan.Acts.ShouldBe(bench.Ledger.Plan.Acts);
+        var paste = await book.Ask(db => db.Lots.SumAsync(l => l.OnHand));
+        await book.Work(aled, repair);
+        (await book.Close(aled, repair)).Refusal.ShouldBeNull();
+        (await Promised()).ShouldBe(before);
+        (await book.Ask(db => db.Lots.SumAsync(l => l.OnHand))).ShouldBe(paste);
+
+        Task<Outcome<BenchView>> Join(BenchView seen, string goal, Guid? id = null) =>
+            book.Do<ChangePlan, Outcome<BenchView>>(c =>
+                c.Run(repair, id ?? Guid.NewGuid(), seen.Sequence, new PlanChange.Join(goal, "heavy with dust"), aled)
+            );
+    }
+
+    [Fact]
+    public async Task Another_order_is_kept_when_the_program_is_started_anew()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        var repair = await book.OnBench(aled, "board", "no sign of life");
+        var bench = await book.Work(aled, repair, until: "isolate:battery-plug");
+        bench = (await book.Record(aled, repair, bench.Sequence, bench.Proper())).Value;
+        var wish = bench.Ledger.CouldBeNext()[^1].Act;
+        var changed = (
+            await book.Do<ChangePlan, Outcome<BenchView>>(c =>
+                c.Run(repair, Guid.NewGuid(), bench.Sequence, new PlanChange.Instead(wish.ToString()), aled)
+            )
+        ).Value;
+        changed.Ledger.Current!.Act.ShouldBe(wish);
+        (await book.Bench(repair)).Ledger.Plan.Acts.ShouldBe(changed.Ledger.Plan.Acts);
+
+        var board = changed.Ledger.Plan.Acts.First(a => a.Kind == ActKind.LiftOut && a.Target == "board").ToString();
+        var early = (
+            await book.Do<ChangePlan, Outcome<BenchView>>(c =>
+                c.Run(repair, Guid.NewGuid(), changed.Sequence, new PlanChange.Instead(board), aled)
+            )
+        ).Refusal!;
+        early.Message.ShouldStartWith("Not yet: ");
+        await book.Work(aled, repair);
+        (await book.Close(aled, repair)).Refusal.ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task A_failed_check_seats_its_joint_again_and_is_made_once_more()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        var repair = await book.OnBench(aled, "board", "no sign of life");
+        var bench = await book.Work(aled, repair, until: "check:picture");
+        var suspect = bench.Ledger.Suspects(bench.Ledger.Current!.Act)[0];
+        bench = (
+            await book.Do<ChangePlan, Outcome<BenchView>>(c =>
+                c.Run(
+                    repair,
+                    Guid.NewGuid(),
+                    bench.Sequence,
+                    new PlanChange.Reseat(suspect.Id.Value, "stripes on the left"),
+                    aled
+                )
+            )
+        ).Value;
+        bench.Ledger.Plan.Acts.Skip(bench.Ledger.DoneSteps).ShouldContain(Act.Open(suspect.Id));
+        // Found dead at the power test, before the cover: power off, memory out and in, power on.
+        bench = await book.Work(aled, repair, until: "power-test:");
+        var memory = bench.Ledger.Suspects(bench.Ledger.Current!.Act)[0];
+        memory.Kind.ShouldBe(JointKind.EdgeSlotMemory);
+        bench = (
+            await book.Do<ChangePlan, Outcome<BenchView>>(c =>
+                c.Run(repair, Guid.NewGuid(), bench.Sequence, new PlanChange.Reseat(memory.Id.Value, "dark"), aled)
+            )
+        ).Value;
+        bench = await book.Work(aled, repair);
+        bench.Ledger.DoneActs.Count(a => a == Act.Open(suspect.Id)).ShouldBe(2);
+        bench.Ledger.DoneActs.Count(a => a == Act.Open(memory.Id)).ShouldBe(2);
+        bench.Ledger.DoneActs.Count(a => a.Kind == ActKind.Isolate).ShouldBe(3);
+        (await book.Close(aled, repair)).Refusal.ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task A_swollen_cell_parks_the_session_until_a_lead_says_what_made_it_safe()
+    {
+        await using var book = await databases.NewBook();
+        var (aled, mara) = (await book.Person("aled"), await book.Person("mara"));
+        var repair = await book.OnBench(aled, "battery", "battery worn");
+        var bench = await book.Work(aled, repair, until: "lift-out:battery");
+        (await Stop("")).Refusal!.Reason.ShouldBe(RefusalReason.Invalid);
+        (await Stop("the pack lifts the touchpad")).Refusal.ShouldBeNull();
+        (await Stop("the pack lifts the touchpad")).Refusal.ShouldBeNull("saying it twice is no fault");
+        var refused = (await book.Record(aled, repair, bench.Sequence + 1, bench.Proper())).Refusal!;
+        refused.Message.ShouldContain("set apart as dangerous");
+        (await book.Do<WithdrawRepair, Outcome<string>>(w => w.Run(repair, aled))).Refusal!.Message.ShouldContain(
+            "is open"
+        );
+        (
+            await book.Do<ReleaseStopped, Outcome<string>>(r => r.Run(repair, "pack taken away by the service", mara))
+        ).Refusal.ShouldBeNull();
+        bench = await book.Work(aled, repair);
+        bench.Ledger.Notes.ShouldContain(n => n.Text.Contains("lifts the touchpad"));
+        (await book.Close(aled, repair)).Refusal.ShouldBeNull();
+
+        Task<Outcome<string>> Stop(string what) =>
+            book.Do<StopAtBench, Outcome<string>>(s => s.Run(repair, what, aled));
+    }
+
+    [Fact]
+    public async Task Stop_gaps_stay_on_the_counter_until_put_right()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        var repair = await book.OnBench(aled, "board", "no sign of life");
+        var paste = await book.Ask(db => db.Lots.SumAsync(l => l.OnHand));
+        var bench = await book.Work(aled, repair, until: "clean-and-paste:heatsink");
+        bench = (
+            await book.Record(
+                aled,
+                repair,
+                bench.Sequence,
+                new Entry.Left(bench.Ledger.Current!.Number, Leaving.StopGap, "old paste used again")
+            )
+        ).Value;
+        await book.Work(aled, repair);
+        (await book.Close(aled, repair)).Refusal.ShouldBeNull();
+        (await book.Ask(db => db.Lots.SumAsync(l => l.OnHand))).ShouldBe(paste, "none was used");
+
+        var gap = (await book.Do<ViewCounter, CounterView>(c => c.Run())).FollowUps.Single(f =>
+            f.Repair.Number == repair
+        );
+        gap.Reason.ShouldBe("old paste used again");
+        (await Right("")).Refusal!.Reason.ShouldBe(RefusalReason.Invalid);
+        (await Right("new paste on")).Refusal.ShouldBeNull();
+        (await book.Do<ViewCounter, CounterView>(c => c.Run())).FollowUps.ShouldNotContain(f => f.Id == gap.Id);
+
+        Task<Outcome<string>> Right(string how) => book.Do<PutRight, Outcome<string>>(p => p.Run(gap.Id, how, aled));
+    }
+
+    [Fact]
+    public async Task A_count_blamed_on_the_map_becomes_its_next_edition_and_running_sessions_keep_theirs()
+    {
+        await using var book = await databases.NewBook();
+        var (aled, mara) = (await book.Person("aled"), await book.Person("mara"));
+        var running = (await book.Do<ViewCounter, CounterView>(c => c.Run())).OnBench[0];
+        var repair = await book.OnBench(aled, "battery", "battery worn");
+        var bench = await book.Work(aled, repair, until: "undo:base-screws");
+        var step = bench.Ledger.Current!.Number;
+        bench = (
+            await book.Record(
+                aled,
+                repair,
+                bench.Sequence,
+                new Entry.CountDiffers(step, 8, Difference.MapWrong, "one under the rear foot")
+            )
+        ).Value;
+        await book.Work(aled, repair);
+        (await book.Close(aled, repair)).Refusal.ShouldBeNull();
+
+        var found = (await Open()).Single(f => f.Finding.Repair.Number == repair);
+        found.Said.ShouldContain("8 screws, not 7");
+        found.AsOnMap.ShouldBeGreaterThan(0);
+        List<Point> places = [.. found.Group!.Positions];
+        (await Accept(places)).Refusal!.Message.ShouldContain("a place for each of the 8");
+        (await Accept([.. places, new Point(-50, 10)])).Refusal!.Message.ShouldContain("would not be consistent");
+        (await Accept([.. places, new Point(160, 12)])).Value.ShouldContain("8 screws");
+        (await Accept([.. places, new Point(160, 12)])).Refusal!.Message.ShouldContain("decided already");
+
+        var model = bench.Session.ModelCode;
+        var newest = await book.Do<ServiceMapShelf, ServiceMap?>(s => s.Newest(model));
+        newest!.Fastener(FastenerId.Of("base-screws")).Count.ShouldBe(8);
+        newest.Revision.ShouldBe(bench.Ledger.Plan.Map.Revision + 1);
+        (await book.Bench(running.Repair.Number)).Ledger.Plan.Map.Revision.ShouldBe(running.Ledger.Plan.Map.Revision);
+
+        Task<IReadOnlyList<FindingView>> Open() =>
+            book.Do<DecideFinding, IReadOnlyList<FindingView>>(d => d.Open(bench.Session.ModelCode));
+        Task<Outcome<string>> Accept(IReadOnlyList<Point> at) =>
+            book.Do<DecideFinding, Outcome<string>>(d => d.Accept(found.Finding.Id, at, mara));
+    }
+
+    [Fact]
+    public async Task An_act_possible_sooner_than_the_map_says_is_noted_and_the_wait_taken_out()
+    {
+        await using var book = await databases.NewBook();
+        var (aled, mara) = (await book.Person("aled"), await book.Person("mara"));
+        var repair = await book.OnBench(aled, "board", "no sign of life");
+        var bench = await book.Work(aled, repair, until: "isolate:battery-plug");
+        bench = (await book.Record(aled, repair, bench.Sequence, bench.Proper())).Value;
+        var map = bench.Ledger.Plan.Map;
+        List<Act> done = [.. bench.Ledger.DoneActs];
+        var early = bench
+            .Ledger.Plan.Steps.Skip(bench.Ledger.DoneSteps)
+            .First(s => s.Stage == Stage.Out && map.OnlyWait(done, s.Act) is not null)
+            .Act;
+        (await Note(early)).Value.ShouldContain("does not wait for");
+        (await Note(early)).Value.ShouldContain("noted already");
+        (await Note(Act.PowerTest)).Refusal!.Reason.ShouldNotBe(RefusalReason.Stale);
+
+        var found = (
+            await book.Do<DecideFinding, IReadOnlyList<FindingView>>(d => d.Open(bench.Session.ModelCode))
+        ).Single(f => f.Finding.Kind == FindingKind.Order);
+        (
+            await book.Do<DecideFinding, Outcome<string>>(d => d.Accept(found.Finding.Id, [], mara))
+        ).Refusal.ShouldBeNull();
+        var newest = (await book.Do<ServiceMapShelf, ServiceMap?>(s => s.Newest(bench.Session.ModelCode)))!;
+        newest.For(bench.Session.FittedParts.Select(PartId.Of).ToHashSet()).OnlyWait(done, early).ShouldBeNull();
+
+        Task<Outcome<string>> Note(Act act) =>
+            book.Do<NoteOrder, Outcome<string>>(n => n.Run(repair, act.ToString(), null, aled));
+    }
+
+    [Fact]
+    public async Task A_machine_without_a_map_is_opened_named_exchanged_and_closed()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        var tag = await book.Idle("thimble-14");
+        var repair = await book.TakeIn(aled, tag, "will-not-start");
+        (await book.Start(aled, repair)).Refusal.ShouldBeNull();
+        var bench = await book.Bench(repair);
+        await Name(
+            new NamedThing
+            {
+                Kind = NamedKind.Screws,
+                Name = "base",
+                Count = 5,
+            },
+            "First: "
+        );
+        bench = await book.Work(aled, repair, until: "check:start");
+        await Name(
+            new NamedThing
+            {
+                Kind = NamedKind.Screws,
+                Name = "base",
+                Count = 500,
+            },
+            "cannot be right"
+        );
+        await Name(new NamedThing { Kind = NamedKind.Part, Name = "  " }, "Give it a name");
+        await Name(
+            new NamedThing
+            {
+                Kind = NamedKind.Screws,
+                Name = "base",
+                Count = 5,
+            }
+        );
+        await Name(new NamedThing { Kind = NamedKind.Part, Name = "base cover" });
+        await Name(new NamedThing { Kind = NamedKind.Isolation, Name = "battery plug" });
+        await Name(
+            new NamedThing
+            {
+                Kind = NamedKind.Joint,
+                Name = "fan plug",
+                Check = "sound",
+            }
+        );
+        await Name(
+            new NamedThing
+            {
+                Kind = NamedKind.Part,
+                Name = "fan",
+                Exchanged = true,
+            }
+        );
+        bench.Ledger.Current!.Act.Kind.ShouldBe(ActKind.ReadRemoved);
+        (await book.Close(aled, repair)).Refusal!.Message.ShouldContain("base cover is out");
+        foreach (var number in new[] { "MB 7001-0001-A", "MB 7001-0002-B" })
+        {
+            bench = (
+                await book.Record(
+                    aled,
+                    repair,
+                    bench.Sequence,
+                    new Entry.NumberRead(bench.Ledger.Current!.Number, number, false)
+                )
+            ).Value;
+        }
+
+        await book.Work(aled, repair);
+        (await book.Close(aled, repair)).Refusal.ShouldBeNull();
+        var passport = await book.Do<PassportOf, Passport>(async p => (await p.Run(tag)).Value);
+        passport.Slots.Single(s => s.Slot == "fan").Item!.Number.Number.ShouldBe("MB 7001-0002-B");
+        (
+            await book.Ask(db =>
+                db.BenchEntries.CountAsync(e => e.Kind == EntryKind.Named && e.SessionId == bench.Session.Id)
+            )
+        ).ShouldBe(5, "what a first map is made of is kept");
+
+        async Task Name(NamedThing thing, string? refused = null)
+        {
+            var outcome = await book.Record(
+                aled,
+                repair,
+                bench.Sequence,
+                new Entry.Named(bench.Ledger.Current!.Number, thing)
+            );
+            if (refused is null)
+            {
+                bench = outcome.Value;
+            }
+            else
+            {
+                outcome.Refusal!.Message.ShouldContain(refused);
+            }
+        }
+    }
+
+    [Fact]
+    public async Task What_one_instance_records_another_hears()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        var repair = await book.OnBench(aled, "battery", "battery worn");
+        var session = (await book.Bench(repair)).Session.Id;
+        using var stop = CancellationTokenSource.CreateLinkedTokenSource(TestContext.Current.CancellationToken);
+        stop.CancelAfter(TimeSpan.FromSeconds(20));
+        var news = new BenchNews(Microsoft.Extensions.Logging.Abstractions.NullLogger<BenchNews>.Instance);
+        var heard = new List<BenchLine>();
+        var ready = new TaskCompletionSource();
+        var watching = Task.Run(
+            async () =>
+            {
+                await foreach (var line in news.Of(session, stop.Token))
+                {
+                    if (line.Session is null)
+                    {
+                        ready.TrySetResult();
+                    }
+                    else
+                    {
+                        heard.Add(line);
+                        return;
+                    }
+                }
+            },
+            stop.Token
+        );
+        var listening = news.Listen(book.Connection, stop.Token);
+        await ready.Task.WaitAsync(stop.Token);
+        _ = (await book.Record(aled, repair, 0, new Entry.Done(1))).Value;
+        await watching;
+        heard.ShouldBe([new BenchLine(session, 1)]);
+        await stop.CancelAsync();
+        await Should.ThrowAsync<OperationCanceledException>(listening);
+    }
+}

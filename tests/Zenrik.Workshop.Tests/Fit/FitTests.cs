@@ -1,0 +1,98 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.Fit;
+using Zenrik.Core.HouseRules;
+using Zenrik.Workshop.Fit;
+using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.HouseRules;
+using Zenrik.Workshop.Parts;
+
+namespace Zenrik.Workshop.Tests.Fit;
+
+public sealed class FitTests(TemplateDatabase databases)
+{
+    private const string DoubleSided = "TW-8S5T-71024";
+
+    [Fact]
+    public async Task A_second_side_is_taken_only_after_somebody_has_signed()
+    {
+        await using var book = await databases.NewBook();
+        var (aled, mara) = (await book.Person("aled"), await book.Person("mara"));
+        var repair = await book.Opened(aled, "drive-a", "drive too small");
+        var item = (await book.View(repair)).Lines.Single().Candidates.First(c => c.Number == DoubleSided);
+        (await book.Choose(aled, repair, "drive-a", item.Code)).Refusal!.Message.ShouldContain("1 mm of height");
+        (await Sign("")).Refusal!.Message.ShouldContain("5 to 300");
+        (await Sign("needs a terabyte, none other to be had")).Value.ShouldContain(aled.Name);
+        (await Sign("needs a terabyte, none other to be had")).Value.ShouldContain("signed for");
+        (await book.Choose(aled, repair, "drive-a", item.Code)).Value.ShouldBe(item.Code);
+        var waiver = await book.Ask(db => db.Waivers.SingleAsync());
+        (waiver.Rule, waiver.ById, waiver.Number).ShouldBe((RuleBook.DoubleSidedDrive.Id, aled.Id, DoubleSided));
+
+        // Another house refuses whoever signs.
+        await book.Do<SetHouseRule, Outcome<string>>(r => r.Run("double-sided-drive", "refuse", mara));
+        (await book.View(repair))
+            .Lines.Single()
+            .Numbers.First(n => n.Number.Number == DoubleSided)
+            .Answer.Waivable.ShouldBeEmpty();
+
+        Task<Outcome<string>> Sign(string why) =>
+            book.Do<SignWaiver, Outcome<string>>(s => s.Run(repair, "drive-a", DoubleSided, why, aled));
+    }
+
+    [Fact]
+    public async Task What_was_seen_once_is_remembered_and_decides()
+    {
+        await using var book = await databases.NewBook();
+        var bo = await book.Person("bo");
+        var tag = await book.Idle("sandpiper-13-turn");
+        var passport = await book.Do<PassportOf, Passport>(async p => (await p.Run(tag)).Value);
+        (await Verdicts()).ShouldAllBe(v => v == FitVerdict.NotKnown);
+        (await Look("card-opening", "round")).Refusal!.Message.ShouldContain("is no answer");
+        (await Look("smell", "strong")).Refusal.ShouldNotBeNull();
+        (await Look("card-opening", "closed")).Refusal.ShouldBeNull();
+        (await Look("card-opening", "open")).Refusal.ShouldBeNull("looked again: the later look holds");
+        (await Look("fingerprint", "reader")).Refusal.ShouldBeNull();
+        (await Verdicts()).Order().ShouldBe([FitVerdict.Fits, FitVerdict.DoesNotFit]);
+
+        Task<Outcome<string>> Look(string trait, string look) =>
+            book.Do<NoteLook, Outcome<string>>(n => n.Run(tag, trait, look, bo));
+
+        async Task<IEnumerable<FitVerdict>> Verdicts()
+        {
+            passport = await book.Do<PassportOf, Passport>(async p => (await p.Run(tag)).Value);
+            return (
+                await book.Do<FitOf, Outcome<IReadOnlyList<JudgedNumber>>>(f => f.Slot(passport, "deck"))
+            ).Value.Select(n => n.Answer.Verdict);
+        }
+    }
+
+    [Fact]
+    public async Task Three_questions_about_one_drive_agree()
+    {
+        await using var book = await databases.NewBook();
+        var number = (await book.Do<KnownNumbers, CatalogueNumber?>(k => k.Find("tw 8s5t 71024")))!;
+        var serves = await book.Do<FitOf, IReadOnlyList<ServedUnit>>(f => f.Serves(number));
+        serves.ShouldAllBe(s => s.ModelName == "Cormorant 15");
+        var unit = serves.First(s => s.Slot == "drive-a");
+        var passport = await book.Do<PassportOf, Passport>(async p => (await p.Run(unit.Tag)).Value);
+        (await book.Do<FitOf, Outcome<FitAnswer>>(f => f.One(passport, "drive-a", number))).Value.Verdict.ShouldBe(
+            FitVerdict.Fits
+        );
+        var fits = (await book.Do<FitOf, Outcome<IReadOnlyList<JudgedNumber>>>(f => f.Slot(passport, "drive-a"))).Value;
+        fits.First(n => n.Number.Number == DoubleSided).Free.ShouldBe(2);
+        var upgrades = await book.Do<FitOf, IReadOnlyList<Upgrade>>(f => f.Upgrades(passport));
+        upgrades.First(u => u.Path.Slot == "memory-a").OnShelf.ShouldContain(n => n.Number.Number == "TW-6M5R-80048");
+    }
+
+    [Fact]
+    public async Task A_number_of_which_nothing_is_known_is_not_taken_on_trust()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        await book.Sql("UPDATE catalogue_numbers SET specification = NULL WHERE number = 'TW-5R0Q-22011'");
+        var repair = await book.Opened(aled, "battery", "battery worn");
+        var item = (await book.View(repair)).Lines.Single().Candidates.First(c => c.Number == "TW-5R0Q-22011");
+        item.Fit.Verdict.ShouldBe(FitVerdict.NotKnown);
+        (await book.Choose(aled, repair, "battery", item.Code)).Refusal!.Message.ShouldContain("is not known to fit");
+    }
+}

@@ -1,0 +1,44 @@
+using Microsoft.AspNetCore.Builder;
+using Microsoft.AspNetCore.Hosting.Server;
+using Microsoft.AspNetCore.Hosting.Server.Features;
+using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.Hosting;
+using Microsoft.Extensions.Logging;
+using Zenrik.SupplierStandIn;
+
+namespace Zenrik.Workshop.Tests;
+
+/// <summary>The supplier stand-in on a port of its own, for all tests of a run.</summary>
+internal static class Suppliers
+{
+    private static readonly Lazy<Uri> Running = new(() =>
+    {
+        var builder = WebApplication.CreateSlimBuilder();
+        builder.Logging.ClearProviders();
+        var app = builder.Build();
+        app.Urls.Add("http://127.0.0.1:0");
+        app.MapSupplierStandIn();
+        app.Start();
+        return new Uri(
+            app.Services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()!.Addresses.First()
+        );
+    });
+
+    public static Uri Address => Running.Value;
+
+    /// <summary>Answers of suppliers that a test makes up, by the end of their address.</summary>
+    public static Dictionary<string, string> MadeUp { get; } = [];
+
+    public static HttpMessageHandler Handler() => new Answering { InnerHandler = new SocketsHttpHandler() };
+
+    private sealed class Answering : DelegatingHandler
+    {
+        protected override Task<HttpResponseMessage> SendAsync(HttpRequestMessage request, CancellationToken stop)
+        {
+            var path = request.RequestUri!.AbsolutePath;
+            return MadeUp.FirstOrDefault(m => path.EndsWith(m.Key, StringComparison.Ordinal)).Value is { } text
+                ? Task.FromResult(new HttpResponseMessage { Content = new StringContent(text) })
+                : base.SendAsync(request, stop);
+        }
+    }
+}

@@ -1,0 +1,144 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.Sourcing;
+using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Sourcing;
+using Zenrik.Workshop.Stock;
+
+namespace Zenrik.Workshop.Tests.Sourcing;
+
+/// <summary>Offers and orders over HTTP from the supplier stand-in.</summary>
+public sealed class OrderTests(TemplateDatabase databases)
+{
+    // The stand-in is late with one order in five, as its key says.
+    [Theory]
+    [InlineData("00000000-0000-0000-0000-000000000002", 0)]
+    [InlineData("00000000-0000-0000-0000-000000000001", 4)]
+    public async Task An_order_is_placed_once_taken_in_and_promised_to_its_repair(string key, int daysLate)
+    {
+        await using var book = await WithSuppliers();
+        var bo = await book.Person("bo");
+        var repair = await book.Opened(bo, "card-reader", "card reader dead");
+        var view = await Offers(book, repair, "card-reader");
+        var bid = view.Comparison!.Bids.First(b => b.Bid.Offer.InStock is not 0);
+        var supplier = view.Stored.First(s => s.Offer == bid.Bid.Offer).SupplierId;
+        var request = Guid.Parse(key);
+        var places = await Task.WhenAll(Enumerable.Range(0, 4).Select(_ => Place(bid.Bid.Offer.Number)));
+        places.ShouldAllBe(p => p.Refusal == null);
+        var order = await book.Ask(db => db.PartOrders.SingleAsync(o => o.RequestId == request));
+        order.Landed.ShouldBe(bid.Landed.Total.Amount);
+        order.Expected.ShouldBe(bid.Landed.Arrives.AddDays(daysLate));
+        order.Acknowledged.ShouldNotBeNull();
+        (await book.View(repair)).Blocks.ShouldContain(b => b.Contains("is due on"));
+
+        (await Receive("")).Refusal!.Message.ShouldContain("No number was given");
+        (await Receive("QQ-1")).Refusal!.Message.ShouldContain("not known here");
+        (await Receive(order.Number.ToLowerInvariant())).Value.ShouldContain($"promised to {Repair.CodeOf(repair)}");
+        (await Receive(order.Number)).Refusal!.Message.ShouldContain("taken in already");
+        (await book.View(repair)).Lines.Single().Chosen!.Number.ShouldBe(order.Number);
+
+        Task<Outcome<string>> Place(string number) =>
+            book.Do<PlaceOrder, Outcome<string>>(p =>
+                p.Run(repair, "card-reader", request, supplier, number, bid.Bid.Freight.Name, bo)
+            );
+
+        Task<Outcome<string>> Receive(string printed) =>
+            book.Do<ReceiveOrder, Outcome<string>>(r => r.Run(order.Id, printed, null, bo));
+    }
+
+    [Fact]
+    public async Task What_else_waits_for_the_same_supplier_shares_the_freight()
+    {
+        await using var book = await WithSuppliers();
+        var bo = await book.Person("bo");
+        var repair = await book.Opened(bo, "card-reader", "card reader dead");
+        var view = await Offers(book, repair, "card-reader");
+        var shared = (await book.Do<ShipmentFor, ShipmentView?>(s => s.Run(view)))!;
+        shared.Shares.Count.ShouldBeGreaterThan(1);
+        shared.Shares[0].Line.For.ShouldStartWith(Repair.CodeOf(repair));
+        shared.Shares.Sum(s => s.Share.Amount).ShouldBe(shared.Together.Amount);
+        shared.Together.Amount.ShouldBeLessThan(shared.Shares.Sum(s => s.Alone.Amount));
+    }
+
+    [Fact]
+    public async Task The_wrong_part_in_the_box_goes_into_quarantine()
+    {
+        await using var book = await WithSuppliers();
+        var bo = await book.Person("bo");
+        var order = await book.Ask(db => db.PartOrders.Include(o => o.Repair).SingleAsync());
+        var said = (
+            await book.Do<ReceiveOrder, Outcome<string>>(r => r.Run(order.Id, "TW-3F0A-50711", null, bo))
+        ).Value;
+        said.ShouldContain("in quarantine");
+        (await book.Ask(db => db.PartOrders.SingleAsync())).State.ShouldBe(OrderState.Wrong);
+        (await book.View(order.Repair!.Number)).Lines.Single().Chosen.ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task A_supplier_that_is_away_is_compared_by_what_it_last_said()
+    {
+        await using var book = await WithSuppliers();
+        var repair = await book.Opened(await book.Person("bo"), "battery", "battery worn");
+        var before = await Offers(book, repair, "battery");
+        before.Comparison!.Bids.Select(b => b.Bid.Offer.Supplier).Distinct().Count().ShouldBe(3);
+        // Unbranded at seven in ten stands beside the brand with its break-even chance.
+        var plain = before.Comparison.Bids.First(b => b.Bid.Offer.Grade == PartGrade.Unbranded);
+        plain.BreakEvenChance!.Value.ShouldBeInRange(0, 1);
+        before.Comparison.Bids.Count(b => b.IsSurest).ShouldBe(1);
+
+        await book.Sql("UPDATE suppliers SET address = 'http://127.0.0.1:9/nobody'");
+        await book.Sql("UPDATE stored_offers SET fetched_at = fetched_at - interval '1 day'");
+        var after = await Offers(book, repair, "battery");
+        after.Notes.Count(n => n.Contains("does not answer now. Its prices are those of")).ShouldBe(3);
+        after.Comparison!.Bids.Select(b => b.Landed.Total).ShouldBe(before.Comparison.Bids.Select(b => b.Landed.Total));
+    }
+
+    [Theory]
+    [InlineData(
+        "number,grade,price,weight_kg,minimum,in_stock,handling_days\r\n\"A,1\",brand,cheap,1,1,,0\r\n",
+        "\"cheap\" is no price"
+    )]
+    [InlineData("number,price\r\nA,1\r\n", "no column \"grade\"")]
+    [InlineData(
+        "number,grade,price,weight_kg,minimum,in_stock,handling_days\r\nA,golden,1,1,1,,0\r\n",
+        "\"golden\" is no grade"
+    )]
+    public void A_price_list_that_cannot_be_read_says_where(string csv, string words) =>
+        Should.Throw<FormatException>(() => SupplierClient.ReadCsv(csv)).Message.ShouldContain(words);
+
+    [Fact]
+    public void A_price_list_is_read_as_rfc_4180_writes_it()
+    {
+        var line = SupplierClient
+            .ReadCsv(
+                "number,grade,price,weight_kg,minimum,in_stock,handling_days\r\n\"A \"\"1\"\", B\",Unbranded,27.50,0.3,2,,4\r\n"
+            )
+            .Single();
+        (line.Number, line.Grade, line.Price, line.InStock, line.Minimum).ShouldBe(
+            ("A \"1\", B", PartGrade.Unbranded, 27.5m, null, 2)
+        );
+    }
+
+    [Fact]
+    public async Task Figures_the_house_cannot_reckon_with_are_refused_in_a_sentence()
+    {
+        await using var book = await databases.NewBook();
+        async Task<string?> Set(string currency, decimal labour, string rates) =>
+            (await book.Do<SetFigures, Outcome<string>>(s => s.Run(currency, labour, 2, rates))).Refusal?.Message;
+        (await Set("pounds", 30, ""))!.ShouldContain("no currency");
+        (await Set("GBP", 0, ""))!.ShouldContain("above nothing");
+        (await Set("GBP", 30, "EUR -1"))!.ShouldContain("no rate");
+        (await Set("EUR", 28, "GBP 1.17, USD 0.92")).ShouldBeNull();
+        (await book.Ask(db => db.HouseFigures.AsNoTracking().SingleAsync())).ExchangeRates["GBP"].ShouldBe(1.17m);
+    }
+
+    private async Task<Book> WithSuppliers()
+    {
+        var book = await databases.NewBook();
+        await book.Sql($"UPDATE suppliers SET address = '{Suppliers.Address.ToString().TrimEnd('/')}' || address");
+        return book;
+    }
+
+    private static async Task<OffersView> Offers(Book book, long repair, string slot) =>
+        (await book.Do<OffersFor, Outcome<OffersView>>(o => o.Run(repair, slot))).Value;
+}

@@ -1,0 +1,180 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.ServiceMaps;
+using Zenrik.Core.Triage;
+using Zenrik.Workshop.Fit;
+using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Triage;
+
+namespace Zenrik.Workshop.Tests.Triage;
+
+/// <summary>From what a user notices to what is exchanged, on real rows.</summary>
+public sealed class TriageRoadTests(TemplateDatabase databases)
+{
+    [Fact]
+    public async Task Answers_are_stored_once_taken_back_and_end_in_an_assembly()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        var repair = await book.TakeIn(aled, Job.Unit, "pointer-dead");
+        var first = (await book.Do<TriageOf, Outcome<TriageView>>(t => t.Run(repair))).Value;
+        first.Advice.Best!.Id.ShouldBe("firmware-input");
+
+        var request = Guid.NewGuid();
+        var answer = new TriageStep.Tested("firmware-input", "dead");
+        for (var i = 0; i < 2; i++)
+        {
+            (await Answer(book, repair, request, answer)).Value.ShouldBe(1);
+        }
+
+        (await Answer(book, repair, Guid.NewGuid(), answer)).Refusal!.Message.ShouldContain("has been answered");
+        var dead = (await book.Do<TriageOf, Outcome<TriageView>>(t => t.Run(repair))).Value;
+        dead.Leading.Component.ShouldBe("touchpad");
+
+        // Back, and the belief is the one before.
+        var step = dead.Steps.Single().Id;
+        (await book.Do<AnswerTriage, Outcome<int>>(a => a.TakeBack(repair, step))).Value.ShouldBe(0);
+        (await book.Do<AnswerTriage, Outcome<int>>(a => a.TakeBack(repair, step))).Value.ShouldBe(0);
+        var again = (await book.Do<TriageOf, Outcome<TriageView>>(t => t.Run(repair))).Value;
+        again.Advice.Faults.Select(f => f.Chance).ShouldBe(first.Advice.Faults.Select(f => f.Chance));
+
+        (await book.Do<ChooseAssembly, Outcome<string>>(c => c.Run(repair, "touchpad"))).Refusal!.Message.ShouldContain(
+            "end it first"
+        );
+        (await End(book, repair, TriageStanding.Cured, "pointer-off")).Refusal!.Message.ShouldContain(
+            "Nothing tried so far"
+        );
+        (await End(book, repair, TriageStanding.SureEnough, "pointer-off")).Refusal!.Message.ShouldContain(
+            "nothing a part is exchanged for"
+        );
+        (await End(book, repair, TriageStanding.SureEnough, "fan-worn")).Refusal!.Message.ShouldContain(
+            "does not explain"
+        );
+        (await End(book, repair, TriageStanding.SureEnough, "touchpad-broken")).Value.ShouldContain("touchpad broken");
+
+        var what = await book.Do<WhatToFit, WhatToFitView>(async w => await w.Run(await book.View(repair)));
+        what.Choices.Single().Assembly.Id.Value.ShouldBe("touchpad");
+        (await book.Do<ChooseAssembly, Outcome<string>>(c => c.Run(repair, "touchpad"))).Value.ShouldBe("touchpad");
+        (await book.View(repair)).Lines.Single().Line.Fault.ShouldBe("touchpad broken");
+        (await book.Do<EndTriage, Outcome<string>>(e => e.TakeBack(repair))).Refusal!.Message.ShouldContain(
+            "Take it off"
+        );
+    }
+
+    [Fact]
+    public async Task What_is_cured_without_a_part_closes_the_repair_and_is_learned_until_it_is_set_aside()
+    {
+        await using var book = await databases.NewBook();
+        var (aled, mara) = (await book.Person("aled"), await book.Person("mara"));
+        var tag = await book.Idle("thimble-11");
+        var repair = await book.TakeIn(aled, tag, "no-wireless");
+        (await Answer(book, repair, Guid.NewGuid(), new TriageStep.Tried("update-all", true))).Value.ShouldBe(1);
+        (
+            await Answer(book, repair, Guid.NewGuid(), new TriageStep.Tested("radio-listed", "yes"))
+        ).Refusal!.Message.ShouldContain("cured");
+        (await End(book, repair, TriageStanding.NoFaultFound, "no-fault")).Refusal!.Message.ShouldContain(
+            "take that step back"
+        );
+        var before = await Share(book);
+        (await End(book, repair, TriageStanding.Cured, "radio-driver")).Value.ShouldContain("cured without a part");
+        var closed = await book.Ask(db => db.Repairs.SingleAsync(r => r.Number == repair));
+        (closed.State, closed.End, closed.FaultId).ShouldBe((RepairState.Closed, RepairEnd.Cured, "radio-driver"));
+
+        (await Share(book)).ShouldBeGreaterThan(before);
+        await book.Do<LearnedFaults, string>(l => l.Reset(DeviceClass.Chromebook, mara));
+        (await Share(book)).ShouldBe(0.0, 1e-9, "set aside: as shipped again");
+
+        static async Task<double> Share(Book book)
+        {
+            var weight = (
+                await book.Do<LearnedFaults, IReadOnlyList<LearnedWeight>>(l =>
+                    l.Of("thimble-11", DeviceClass.Chromebook)
+                )
+            ).First(w => w.Fault.Id == "radio-driver");
+            return weight.ForModel - weight.Shipped;
+        }
+    }
+
+    [Fact]
+    public async Task Two_who_answer_at_once_leave_one_consistent_triage()
+    {
+        await using var book = await databases.NewBook();
+        var repair = await book.TakeIn(await book.Person("aled"), Job.Unit, "pointer-dead");
+        var answers = await Task.WhenAll(
+            Enumerable
+                .Range(0, 8)
+                .Select(i =>
+                    Answer(
+                        book,
+                        repair,
+                        Guid.NewGuid(),
+                        new TriageStep.Tested("firmware-input", i % 2 == 0 ? "dead" : "works")
+                    )
+                )
+        );
+        answers.Count(a => a.Refusal is null).ShouldBe(1);
+        (await book.Do<TriageOf, Outcome<TriageView>>(t => t.Run(repair))).Value.Steps.Count.ShouldBe(1);
+    }
+
+    [Fact]
+    public async Task What_is_dangerous_is_set_apart_until_somebody_says_it_is_safe()
+    {
+        await using var book = await databases.NewBook();
+        var (aled, mara) = (await book.Person("aled"), await book.Person("mara"));
+        var repair = await book.TakeIn(aled, Job.Unit, "swollen", "pointer-jumps");
+        (await book.View(repair)).Repair.State.ShouldBe(RepairState.Stopped);
+        (
+            await Answer(book, repair, Guid.NewGuid(), new TriageStep.Tested("rock-test", "flat"))
+        ).Refusal.ShouldNotBeNull();
+        (await book.Start(aled, repair)).Refusal!.Message.ShouldContain("set apart as dangerous");
+        (await book.Open(aled, "battery", "battery worn")).Refusal!.Message.ShouldContain("already in repair");
+        (await book.Do<ReleaseStopped, Outcome<string>>(r => r.Run(repair, "ok", mara))).Refusal!.Message.ShouldContain(
+            "5 to 200"
+        );
+        (
+            await book.Do<ReleaseStopped, Outcome<string>>(r =>
+                r.Run(repair, "battery taken away by the service", mara)
+            )
+        ).Refusal.ShouldBeNull();
+        var view = (await book.Do<TriageOf, Outcome<TriageView>>(t => t.Run(repair))).Value;
+        view.Repair.Symptoms.ShouldBe(["pointer-jumps"]);
+    }
+
+    [Theory]
+    [InlineData("sings", null, "no symptom")]
+    [InlineData("pointer-dead", "in-the-rain", "no circumstance")]
+    [InlineData(null, null, "Say what is wrong")]
+    public async Task What_cannot_be_taken_in_is_said(string? symptom, string? circumstance, string words)
+    {
+        await using var book = await databases.NewBook();
+        var by = await book.Person("aled");
+        var intake = new Intake
+        {
+            Symptoms = symptom is null ? [] : [symptom],
+            Circumstances = circumstance is null ? [] : [circumstance],
+        };
+        (await book.Do<OpenRepair, Outcome<string>>(o => o.Run(Job.Unit, intake, by))).Refusal!.Message.ShouldContain(
+            words
+        );
+        (
+            await book.Do<OpenRepair, Outcome<string>>(o =>
+                o.Run(
+                    Job.Unit,
+                    intake with
+                    {
+                        Symptoms = ["slow"],
+                        Circumstances = [],
+                        Since = new DateOnly(2199, 1, 1),
+                    },
+                    by
+                )
+            )
+        ).Refusal!.Message.ShouldContain("after today");
+    }
+
+    private static Task<Outcome<int>> Answer(Book book, long repair, Guid request, TriageStep step) =>
+        book.Do<AnswerTriage, Outcome<int>>(async a => await a.Run(repair, request, step, await book.Person("aled")));
+
+    private static Task<Outcome<string>> End(Book book, long repair, TriageStanding end, string fault) =>
+        book.Do<EndTriage, Outcome<string>>(async e => await e.With(repair, end, fault, await book.Person("aled")));
+}
