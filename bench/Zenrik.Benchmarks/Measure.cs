@@ -40,7 +40,7 @@ internal static class Measure
         Console.WriteLine(
             string.Create(
                 CultureInfo.InvariantCulture,
-                $"  {what, -32} {ms / baseline, 7:0.0} × {against} ({ms:0.00} ms against {baseline:0.00} ms)"
+                $"  {what, -32} {ms / baseline, 7:0.00} × {against} ({ms:0.00} ms against {baseline:0.00} ms)"
             )
         );
 
