@@ -57,6 +57,20 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
 
     public DbSet<LearnedReset> LearnedResets => Set<LearnedReset>();
 
+    public DbSet<UnitEvent> UnitEvents => Set<UnitEvent>();
+
+    public DbSet<Loan> Loans => Set<Loan>();
+
+    public DbSet<CampaignMark> CampaignMarks => Set<CampaignMark>();
+
+    public DbSet<BatteryRecord> BatteryReadings => Set<BatteryRecord>();
+
+    public DbSet<UnitQuestion> UnitQuestions => Set<UnitQuestion>();
+
+    public DbSet<Stocktake> Stocktakes => Set<Stocktake>();
+
+    public DbSet<DoneRequest> DoneRequests => Set<DoneRequest>();
+
     public DbSet<UnitLook> UnitLooks => Set<UnitLook>();
 
     public DbSet<Waiver> Waivers => Set<Waiver>();

@@ -33,6 +33,9 @@ public enum BinKind
 
     /// <summary>Not in the house: a supplier, a skip. Where items come from and end up.</summary>
     Outside,
+
+    /// <summary>Handed out for a repair and not fitted yet: it lies with the machine.</summary>
+    Bench,
 }
 
 /// <summary>Where an item is. It is in exactly one place.</summary>
@@ -67,12 +70,15 @@ public sealed class StockBook
 
     public IReadOnlyDictionary<ItemId, RepairId> Promised => promised;
 
-    /// <summary>Rebuilds the book from nothing but movements; the proof that a projection is right.</summary>
+    /// <summary>
+    /// Rebuilds the book from nothing but movements; the proof that a projection is right. What may be done is not asked
+    /// again, only whether it can have happened: an item leaves from where it is, and a slot holds one.
+    /// </summary>
     /// <exception cref="InvalidOperationException">A movement contradicts those before it.</exception>
     public static StockBook From(IEnumerable<Movement> movements) =>
         movements.Aggregate(
             Empty,
-            (book, m) => book.places.ContainsKey(m.Item) ? book.Move(m).Value : book.Receive(m).Value
+            (book, m) => book.places.ContainsKey(m.Item) ? book.Leave(m).Value : book.Receive(m).Value
         );
 
     /// <summary>Takes in an item that is new to the book.</summary>
@@ -82,8 +88,15 @@ public sealed class StockBook
             ? Refuse("A new item comes from outside the house.")
         : Put(movement);
 
-    /// <summary>Moves an item the book knows.</summary>
-    public Outcome<StockBook> Move(Movement movement)
+    /// <summary>Moves an item the book knows, if it may go there.</summary>
+    public Outcome<StockBook> Move(Movement movement) =>
+        movement is { From: Place.InBin { Kind: BinKind.Quarantine }, To: Place.InUnit }
+            ? Refuse("An item in quarantine is never fitted. Release it to the shelf first.")
+        : movement.To is Place.InBin { Kind: BinKind.Bench } && !Promised.ContainsKey(movement.Item)
+            ? Refuse("Only what is promised to a repair is handed out. Promise it first.")
+        : Leave(movement);
+
+    private Outcome<StockBook> Leave(Movement movement)
     {
         if (!places.TryGetValue(movement.Item, out var at))
         {
@@ -109,29 +122,30 @@ public sealed class StockBook
             ? refusal
             : With(promised: promised.SetItem(item, repair));
 
+    /// <summary>Hands a promised item out from the shelf; it stays promised to the repair it is handed out for.</summary>
+    /// <param name="bench">Where it lies from now on.</param>
+    public Outcome<StockBook> Issue(ItemId item, RepairId repair, Place.InBin bench) =>
+        StockRules.MayIssue(places.GetValueOrDefault(item), promised.TryGetValue(item, out var to) ? to : null, repair)
+            is { } refusal
+            ? refusal
+            : Move(new Movement(item, places[item], bench));
+
     /// <summary>Takes a promise back; no promise is no fault.</summary>
     public StockBook Release(ItemId item) => With(promised: promised.Remove(item));
 
     private Outcome<StockBook> Put(Movement m)
     {
-        if (m.To is Place.InUnit to)
+        if (m.To is Place.InUnit to && slots.ContainsKey((to.Unit, to.Slot)))
         {
-            if (slots.ContainsKey((to.Unit, to.Slot)))
-            {
-                return Refuse($"There is an item in the {to.Slot} slot already. Take it out first.");
-            }
-
-            if (m.From is Place.InBin { Kind: BinKind.Quarantine })
-            {
-                return Refuse("An item in quarantine is never fitted. Release it to the shelf first.");
-            }
+            return Refuse($"There is an item in the {to.Slot} slot already. Take it out first.");
         }
 
-        var taken = m.From is Place.InUnit from ? slots.Remove((from.Unit, from.Slot)) : slots;
+        var stays = StockRules.KeepsPromise((m.From as Place.InBin)?.Kind, (m.To as Place.InBin)?.Kind);
+        var taken = m.From is Place.InUnit left ? slots.Remove((left.Unit, left.Slot)) : slots;
         return With(
             places: places.SetItem(m.Item, m.To),
-            slots: m.To is Place.InUnit into ? taken.SetItem((into.Unit, into.Slot), m.Item) : taken,
-            promised: promised.Remove(m.Item)
+            slots: m.To is Place.InUnit fitted ? taken.SetItem((fitted.Unit, fitted.Slot), m.Item) : taken,
+            promised: stays ? promised : promised.Remove(m.Item)
         );
     }
 
@@ -153,6 +167,20 @@ public sealed class StockBook
 /// <summary>The single decisions, for callers that hold one item rather than the whole book.</summary>
 public static class StockRules
 {
+    /// <summary>Whether a promise outlives a move: from one shelf to another, and from the shelf to the bench.</summary>
+    public static bool KeepsPromise(BinKind? from, BinKind? to) =>
+        from == BinKind.Shelf && to is BinKind.Shelf or BinKind.Bench;
+
+    /// <summary>Whether an item may be handed out for a repair: on a shelf, and promised to that repair.</summary>
+    /// <returns>Null when it may.</returns>
+    public static Refusal? MayIssue(Place? at, RepairId? promisedTo, RepairId repair) =>
+        at is Place.InBin { Kind: BinKind.Bench } && promisedTo == repair
+            ? new Refusal(RefusalReason.Conflict, "This item has been handed out for the repair already.")
+        : MayPromise(at, promisedTo, repair) is { } refusal ? refusal
+        : promisedTo is null
+            ? new Refusal(RefusalReason.Conflict, "This item is not promised to the repair. Promise it first.")
+        : null;
+
     /// <summary>Whether an item may be promised to a repair: on a shelf, and promised to nobody else.</summary>
     /// <param name="at">Where the item is; null when it is unknown.</param>
     /// <param name="promisedTo">The repair it is promised to now.</param>
@@ -168,6 +196,10 @@ public static class StockRules
             Place.InBin { Kind: BinKind.Quarantine } => new Refusal(
                 RefusalReason.Conflict,
                 "This item is in quarantine and is not fitted from there."
+            ),
+            Place.InBin { Kind: BinKind.Bench } when promisedTo != repair => new Refusal(
+                RefusalReason.Conflict,
+                "This item has been handed out for another repair. It has to come back to its shelf first."
             ),
             Place.InBin { Kind: BinKind.Outside } => new Refusal(
                 RefusalReason.Conflict,

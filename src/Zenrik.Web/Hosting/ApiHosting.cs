@@ -49,6 +49,7 @@ internal static class ApiHosting
         api.MapTeardown();
         api.MapCounter();
         api.MapBench();
+        api.MapFleet();
         app.MapOpenApi().AllowAnonymous();
         app.MapGet("/triage.schema.json", () => Results.Text(TriageReader.Schema, "application/schema+json"))
             .AllowAnonymous()

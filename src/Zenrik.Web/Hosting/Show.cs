@@ -1,6 +1,7 @@
 using System.Globalization;
 using Zenrik.Core.Teardown;
 using Zenrik.Core.Triage;
+using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Web.Hosting;
 
@@ -43,6 +44,21 @@ public static class Show
         act.Minutes < 1 ? "half a minute"
         : act.IsTest ? Count((int)Math.Round(act.Minutes), "minute")
         : $"costs as much as {Count((int)Math.Round(act.Minutes), "minute")} of work";
+
+    /// <summary>Why something moved: "as built", "set apart".</summary>
+    public static string Reason(MovementReason reason) =>
+        reason switch
+        {
+            MovementReason.AsBuilt => "as built",
+            MovementReason.UsedUp => "used up",
+            MovementReason.Issued => "handed out",
+            MovementReason.SetApart => "set apart",
+            MovementReason.Released => "found good",
+            MovementReason.Stripped => "out of a donor",
+            MovementReason.Reported => "passport put right",
+            MovementReason.PutRight => "takes back",
+            _ => reason.ToString().ToLowerInvariant(),
+        };
 
     /// <summary>"one screw", "four screws".</summary>
     public static string Count(int n, string thing) => $"{n.ToString(C)} {thing}{(n == 1 ? "" : "s")}";

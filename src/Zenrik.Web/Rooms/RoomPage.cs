@@ -20,4 +20,8 @@ public abstract class RoomPage : PageModel
         TempData["Done"] = sentence;
         return RedirectToPage(page, route);
     }
+
+    /// <summary>Does something and says on the page that follows what came of it.</summary>
+    protected async Task<IActionResult> Say(Task<Outcome<string>> work, string page, object? route = null) =>
+        (await work).Try(out var said, out var refusal) ? Did(said, page, route) : Refused(refusal, page, route);
 }

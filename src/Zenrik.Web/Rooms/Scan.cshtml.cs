@@ -28,8 +28,8 @@ public sealed class ScanModel(ResolveCode resolve) : PageModel
                 return RedirectToPage("/Stores/Item", new { code = item.Code });
             case Resolved.Number number:
                 return RedirectToPage("/Stores/Number", new { number = number.Text });
-            case Resolved.Bin:
-                return RedirectToPage("/Stores/Index");
+            case Resolved.Bin bin:
+                return RedirectToPage("/Stores/Bin", new { code = bin.Code });
             case Resolved.Unknown unknown:
                 (Code, Nearest) = (unknown.Code, unknown.Nearest);
                 Response.StatusCode = StatusCodes.Status404NotFound;

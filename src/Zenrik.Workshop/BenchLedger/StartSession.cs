@@ -5,6 +5,7 @@ using Zenrik.Core.Teardown;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Stock;
 using Zenrik.Workshop.Teardown;
 
 namespace Zenrik.Workshop.BenchLedger;
@@ -53,6 +54,7 @@ public sealed class StartSession(
         if (passport.Model is null)
         {
             Begin(repair, null, FreeMap.BareActs(FreeMap.Bare(repair.Unit.Model.ToCore())), by);
+            await db.Follow(repair, new Occasion(by, clock.GetUtcNow()), stop);
             await db.SaveChangesAsync(stop);
             await transaction.CommitAsync(stop);
             return repair.Code;
@@ -92,6 +94,7 @@ public sealed class StartSession(
 
         repair.MinutesPlanned = plan.Minutes.Expected;
         Begin(repair, plan, [.. plan.Acts], by);
+        await db.Follow(repair, new Occasion(by, clock.GetUtcNow()), stop);
         await db.SaveChangesAsync(stop);
         await transaction.CommitAsync(stop);
         return repair.Code;

@@ -1,7 +1,9 @@
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
+using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.BenchLedger;
 
@@ -45,6 +47,7 @@ public sealed class StopAtBench(WorkshopDb db, BenchOf benches, TimeProvider clo
 
         repair.State = RepairState.Stopped;
         repair.Decided = $"Stopped at the bench by {by.Name}: {said}";
+        await db.Follow(repair, new Occasion(by, clock.GetUtcNow()), stop);
         await db.SaveChangesAsync(stop);
         await transaction.CommitAsync(stop);
         return $"{repair.Code} is set apart.";

@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
+using Zenrik.Core.Fleet;
 using Zenrik.Core.Parts;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Sourcing;
@@ -286,27 +287,29 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, Time
     private async Task AddStock(Actor storekeeper, CancellationToken stop)
     {
         foreach (
-            var (code, kind) in shipped
+            var code in shipped
                 .Numbers.Select(p => p.Bin)
                 .OfType<string>()
                 .Concat(ShelvesOfOthers)
                 .Append("B-07")
                 .Distinct()
-                .Select(code => (code, BinKind.Shelf))
-                .Append(("QUARANTINE", BinKind.Quarantine))
-                .Append(("OUTSIDE", BinKind.Outside))
         )
         {
-            bins[code] = new Bin
-            {
-                Id = new BinId(Guid.CreateVersion7()),
-                Code = code,
-                Kind = kind,
-            };
+            db.Bins.Add(
+                new Bin
+                {
+                    Id = new BinId(Guid.CreateVersion7()),
+                    Code = code,
+                    Kind = BinKind.Shelf,
+                }
+            );
         }
 
-        db.Bins.AddRange(bins.Values);
         await db.SaveChangesAsync(stop);
+        foreach (var bin in await db.Bins.ToListAsync(stop))
+        {
+            bins[bin.Code] = bin;
+        }
 
         foreach (var part in shipped.Numbers)
         {
@@ -327,13 +330,21 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, Time
             }
         }
 
-        db.Lots.Add(
-            new Lot
+        var paste = new Lot
+        {
+            Id = Guid.CreateVersion7(),
+            NumberId = catalogue["HP-100"].Id,
+            BinId = bins["B-07"].Id,
+            OnHand = 5,
+        };
+        db.Lots.Add(paste);
+        db.Movements.Add(
+            MovementRecord.Of(new Occasion(storekeeper, clock.Back(days: 60)), MovementReason.Received) with
             {
-                Id = Guid.CreateVersion7(),
-                NumberId = catalogue["HP-100"].Id,
-                BinId = bins["B-07"].Id,
-                OnHand = 5,
+                LotId = paste.Id,
+                Quantity = paste.OnHand,
+                FromBinId = bins["OUTSIDE"].Id,
+                ToBinId = paste.BinId,
             }
         );
         await db.SaveChangesAsync(stop);

@@ -2,6 +2,7 @@ using System.Security.Cryptography;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Workshop.People;
+using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Demo;
 
@@ -33,6 +34,7 @@ public sealed class PrepareDatabase(
                 said.Add("An earlier start was stopped while making the demo world; it is made anew.");
             }
 
+            await AddBin.EnsureStanding(db, stop);
             if (await people.Users.AnyAsync(stop))
             {
                 return said;

@@ -1,6 +1,8 @@
 using Zenrik.Core;
+using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Economics;
 
@@ -42,6 +44,7 @@ public sealed class RecordDecision(WorkshopDb db, DecideFor decide, TimeProvider
                 clock.GetUtcNow(),
                 by.Id
             );
+            await db.Follow(repair, new Occasion(by, clock.GetUtcNow()), stop);
         }
 
         await db.SaveChangesAsync(stop);

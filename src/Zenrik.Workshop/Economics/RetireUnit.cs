@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Economics;
+using Zenrik.Core.Fleet;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
@@ -85,7 +86,21 @@ public sealed class RetireUnit(WorkshopDb db, PassportOf passports, TimeProvider
         }
 
         await db.Release(repair.Id, stop);
-        repair.Unit.State = asDonor ? UnitState.Donor : UnitState.Retired;
+        var text = $"{repair.Code}: {(asDonor ? "kept for its parts" : "retired")}";
+        if (
+            await db.Step(
+                repair.UnitId,
+                asDonor ? UnitState.Donor : UnitState.Retired,
+                text,
+                new Occasion(by, now, repair.Id),
+                stop
+            ) is
+            { } step
+        )
+        {
+            return step;
+        }
+
         (repair.State, repair.End, repair.ClosedAt, repair.ClosedById) = (
             RepairState.Closed,
             RepairEnd.Retired,

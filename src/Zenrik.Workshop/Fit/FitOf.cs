@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Fit;
+using Zenrik.Core.Fleet;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Fleet;
@@ -149,7 +150,7 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
             .Units.AsNoTracking()
             .Include(u => u.Model)
             .Include(u => u.Looks)
-            .Where(u => codes.Contains(u.ModelCode) && u.State == UnitState.InUse)
+            .Where(u => codes.Contains(u.ModelCode) && u.State != UnitState.Donor && u.State != UnitState.Retired)
             .OrderBy(u => u.Tag)
             .Take(MostUnits)
             .ToListAsync(stop);

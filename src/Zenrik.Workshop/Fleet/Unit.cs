@@ -1,19 +1,8 @@
+using Zenrik.Core.Fleet;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.ServiceMaps;
 
 namespace Zenrik.Workshop.Fleet;
-
-/// <summary>Whether a unit is in use.</summary>
-public enum UnitState
-{
-    InUse,
-
-    /// <summary>Out of use, kept for its parts.</summary>
-    Donor,
-
-    /// <summary>Out of use and out of the house, or about to be.</summary>
-    Retired,
-}
 
 /// <summary>One laptop or Chromebook.</summary>
 public sealed class Unit
@@ -36,7 +25,16 @@ public sealed class Unit
 
     public required DateOnly BoughtOn { get; init; }
 
+    /// <summary>Changed only by a <see cref="UnitSteps.Step"/>, which leaves its line in the timeline.</summary>
     public UnitState State { get; set; }
+
+    /// <summary>True when it is lent out while others' machines are repaired.</summary>
+    public bool InLoanPool { get; set; }
+
+    /// <summary>The last day of the maker's warranty; null when not known.</summary>
+    public DateOnly? WarrantyUntil { get; set; }
+
+    public List<CampaignMark> Campaigns { get; init; } = [];
 
     /// <summary>What was seen of it, by trait; see <see cref="Core.Fit.ByEye"/>.</summary>
     public List<UnitLook> Looks { get; init; } = [];

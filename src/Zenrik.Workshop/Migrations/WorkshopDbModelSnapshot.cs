@@ -372,6 +372,32 @@ namespace Zenrik.Workshop.Migrations
                         });
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.DoneRequest", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("Said")
+                        .IsRequired()
+                        .HasMaxLength(1000)
+                        .HasColumnType("character varying(1000)")
+                        .HasColumnName("said");
+
+                    b.HasKey("Id")
+                        .HasName("pk_done_requests");
+
+                    b.HasIndex("At")
+                        .HasDatabaseName("ix_done_requests_at");
+
+                    b.ToTable("done_requests", (string)null);
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Economics.ErasureRecord", b =>
                 {
                     b.Property<Guid>("Id")
@@ -496,6 +522,153 @@ namespace Zenrik.Workshop.Migrations
                     b.ToTable("waivers", (string)null);
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Fleet.BatteryRecord", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<int?>("Cycles")
+                        .HasColumnType("integer")
+                        .HasColumnName("cycles");
+
+                    b.Property<double>("DesignWh")
+                        .HasColumnType("double precision")
+                        .HasColumnName("design_wh");
+
+                    b.Property<double>("FullWh")
+                        .HasColumnType("double precision")
+                        .HasColumnName("full_wh");
+
+                    b.Property<Guid?>("ItemId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("item_id");
+
+                    b.Property<string>("Model")
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("model");
+
+                    b.Property<string>("Serial")
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("serial");
+
+                    b.Property<Guid>("UnitId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("unit_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_battery_readings");
+
+                    b.HasIndex("ItemId")
+                        .HasDatabaseName("ix_battery_readings_item_id");
+
+                    b.HasIndex("UnitId", "At")
+                        .HasDatabaseName("ix_battery_readings_unit_id_at");
+
+                    b.ToTable("battery_readings", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_battery_readings_energies", "full_wh >= 0 AND design_wh > 0");
+                        });
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Fleet.CampaignMark", b =>
+                {
+                    b.Property<Guid>("UnitId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("unit_id");
+
+                    b.Property<string>("Campaign")
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("campaign");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<DateTimeOffset?>("DoneAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("done_at");
+
+                    b.HasKey("UnitId", "Campaign")
+                        .HasName("pk_campaign_marks");
+
+                    b.HasIndex("Campaign")
+                        .HasDatabaseName("ix_campaign_marks_campaign");
+
+                    b.ToTable("campaign_marks", (string)null);
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Fleet.Loan", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset?>("BackAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("back_at");
+
+                    b.Property<Guid?>("BackById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("back_by_id");
+
+                    b.Property<DateOnly?>("DueOn")
+                        .HasColumnType("date")
+                        .HasColumnName("due_on");
+
+                    b.Property<DateTimeOffset>("OutAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("out_at");
+
+                    b.Property<Guid>("OutById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("out_by_id");
+
+                    b.Property<Guid?>("RepairId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("repair_id");
+
+                    b.Property<string>("To")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("to");
+
+                    b.Property<Guid>("UnitId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("unit_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_loans");
+
+                    b.HasIndex("OutById")
+                        .HasDatabaseName("ix_loans_out_by_id");
+
+                    b.HasIndex("RepairId")
+                        .HasDatabaseName("ix_loans_repair_id");
+
+                    b.HasIndex("UnitId")
+                        .HasDatabaseName("ix_loans_unit_id");
+
+                    b.HasIndex(new[] { "UnitId" }, "ix_loans_one_out_per_unit")
+                        .IsUnique()
+                        .HasDatabaseName("ix_loans_one_out_per_unit")
+                        .HasFilter("back_at IS NULL");
+
+                    b.ToTable("loans", (string)null);
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Fleet.Unit", b =>
                 {
                     b.Property<Guid>("Id")
@@ -506,10 +679,20 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("date")
                         .HasColumnName("bought_on");
 
+                    b.Property<bool>("InLoanPool")
+                        .HasColumnType("boolean")
+                        .HasColumnName("in_loan_pool");
+
                     b.Property<string>("ModelCode")
                         .IsRequired()
                         .HasColumnType("character varying(40)")
                         .HasColumnName("model_code");
+
+                    b.Property<string>("SearchText")
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("text")
+                        .HasColumnName("search_text")
+                        .HasComputedColumnSql("lower(tag || ' ' || serial || ' ' || coalesce(user_name, '') || ' ' || site)", true);
 
                     b.Property<string>("Serial")
                         .IsRequired()
@@ -540,8 +723,18 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("character varying(80)")
                         .HasColumnName("user_name");
 
+                    b.Property<DateOnly?>("WarrantyUntil")
+                        .HasColumnType("date")
+                        .HasColumnName("warranty_until");
+
                     b.HasKey("Id")
                         .HasName("pk_units");
+
+                    b.HasIndex("SearchText")
+                        .HasDatabaseName("ix_units_search_trigrams");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("SearchText"), "gin");
+                    NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex("SearchText"), new[] { "gin_trgm_ops" });
 
                     b.HasIndex("Serial")
                         .IsUnique()
@@ -551,8 +744,17 @@ namespace Zenrik.Workshop.Migrations
                         .IsUnique()
                         .HasDatabaseName("ix_units_tag");
 
-                    b.HasIndex("ModelCode", "State")
-                        .HasDatabaseName("ix_units_model_code_state");
+                    b.HasIndex("BoughtOn", "Tag")
+                        .HasDatabaseName("ix_units_bought_on_tag");
+
+                    b.HasIndex("ModelCode", "Tag")
+                        .HasDatabaseName("ix_units_model_code_tag");
+
+                    b.HasIndex("Site", "Tag")
+                        .HasDatabaseName("ix_units_site_tag");
+
+                    b.HasIndex("State", "Tag")
+                        .HasDatabaseName("ix_units_state_tag");
 
                     b.HasIndex(new[] { "Serial" }, "ix_units_serial_trigrams")
                         .HasDatabaseName("ix_units_serial_trigrams");
@@ -567,6 +769,58 @@ namespace Zenrik.Workshop.Migrations
                     NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex(new[] { "Tag" }, "ix_units_tag_trigrams"), new[] { "gist_trgm_ops" });
 
                     b.ToTable("units", (string)null);
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Fleet.UnitEvent", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasColumnName("kind");
+
+                    b.Property<Guid?>("RepairId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("repair_id");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasMaxLength(240)
+                        .HasColumnType("character varying(240)")
+                        .HasColumnName("text");
+
+                    b.Property<Guid>("UnitId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("unit_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_unit_events");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_unit_events_by_id");
+
+                    b.HasIndex("RepairId")
+                        .HasDatabaseName("ix_unit_events_repair_id");
+
+                    b.HasIndex("UnitId", "Id")
+                        .HasDatabaseName("ix_unit_events_unit_id_id");
+
+                    b.ToTable("unit_events", (string)null);
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.Fleet.UnitLook", b =>
@@ -601,6 +855,69 @@ namespace Zenrik.Workshop.Migrations
                         .HasDatabaseName("ix_unit_looks_by_id");
 
                     b.ToTable("unit_looks", (string)null);
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Fleet.UnitQuestion", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<bool>("Accepted")
+                        .HasColumnType("boolean")
+                        .HasColumnName("accepted");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<DateTimeOffset?>("DecidedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("decided_at");
+
+                    b.Property<Guid?>("DecidedById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("decided_by_id");
+
+                    b.Property<string>("Number")
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("number");
+
+                    b.Property<string>("Serial")
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("serial");
+
+                    b.Property<string>("Slot")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("slot");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasMaxLength(400)
+                        .HasColumnType("character varying(400)")
+                        .HasColumnName("text");
+
+                    b.Property<Guid>("UnitId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("unit_id");
+
+                    b.Property<bool>("Writable")
+                        .HasColumnType("boolean")
+                        .HasColumnName("writable");
+
+                    b.HasKey("Id")
+                        .HasName("pk_unit_questions");
+
+                    b.HasIndex(new[] { "UnitId", "Text" }, "ix_unit_questions_open")
+                        .IsUnique()
+                        .HasDatabaseName("ix_unit_questions_open")
+                        .HasFilter("decided_at IS NULL");
+
+                    b.ToTable("unit_questions", (string)null);
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.HouseRules.HouseChoice", b =>
@@ -681,6 +998,10 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("character varying(24)")
                         .HasColumnName("kind");
 
+                    b.Property<int?>("MinimumLevel")
+                        .HasColumnType("integer")
+                        .HasColumnName("minimum_level");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasMaxLength(80)
@@ -692,6 +1013,10 @@ namespace Zenrik.Workshop.Migrations
                         .HasMaxLength(64)
                         .HasColumnType("character varying(64)")
                         .HasColumnName("number");
+
+                    b.Property<int?>("OrderUpTo")
+                        .HasColumnType("integer")
+                        .HasColumnName("order_up_to");
 
                     b.Property<string>("Specification")
                         .HasColumnType("jsonb")
@@ -729,7 +1054,10 @@ namespace Zenrik.Workshop.Migrations
                     NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex(new[] { "Number" }, "ix_catalogue_numbers_number_trigrams"), "gist");
                     NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex(new[] { "Number" }, "ix_catalogue_numbers_number_trigrams"), new[] { "gist_trgm_ops" });
 
-                    b.ToTable("catalogue_numbers", (string)null);
+                    b.ToTable("catalogue_numbers", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_catalogue_numbers_level", "(minimum_level IS NULL) = (order_up_to IS NULL) AND minimum_level >= 1 AND order_up_to >= minimum_level");
+                        });
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.People.ApiToken", b =>
@@ -1405,6 +1733,10 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("character varying(60)")
                         .HasColumnName("acknowledged");
 
+                    b.Property<int>("Arrived")
+                        .HasColumnType("integer")
+                        .HasColumnName("arrived");
+
                     b.Property<DateTimeOffset>("At")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("at");
@@ -1439,6 +1771,11 @@ namespace Zenrik.Workshop.Migrations
                         .HasPrecision(12, 2)
                         .HasColumnType("numeric(12,2)")
                         .HasColumnName("landed");
+
+                    b.Property<decimal?>("LandedInFact")
+                        .HasPrecision(12, 2)
+                        .HasColumnType("numeric(12,2)")
+                        .HasColumnName("landed_in_fact");
 
                     b.Property<Guid?>("LineId")
                         .HasColumnType("uuid")
@@ -1500,7 +1837,7 @@ namespace Zenrik.Workshop.Migrations
 
                     b.ToTable("part_orders", null, t =>
                         {
-                            t.HasCheckConstraint("ck_part_orders_quantity", "quantity > 0 AND landed >= 0");
+                            t.HasCheckConstraint("ck_part_orders_quantity", "quantity > 0 AND landed >= 0 AND arrived BETWEEN 0 AND quantity");
                         });
                 });
 
@@ -1590,11 +1927,42 @@ namespace Zenrik.Workshop.Migrations
                     b.ToTable("bins", (string)null);
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Stock.CountedLot", b =>
+                {
+                    b.Property<Guid>("StocktakeId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("stocktake_id");
+
+                    b.Property<Guid>("LotId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("lot_id");
+
+                    b.Property<int>("Counted")
+                        .HasColumnType("integer")
+                        .HasColumnName("counted");
+
+                    b.HasKey("StocktakeId", "LotId")
+                        .HasName("pk_stocktake_lots");
+
+                    b.HasIndex("LotId")
+                        .HasDatabaseName("ix_stocktake_lots_lot_id");
+
+                    b.ToTable("stocktake_lots", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_stocktake_lots_counted", "counted >= 0");
+                        });
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Stock.Item", b =>
                 {
                     b.Property<Guid>("Id")
                         .HasColumnType("uuid")
                         .HasColumnName("id");
+
+                    b.Property<string>("Batch")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("batch");
 
                     b.Property<Guid?>("BinId")
                         .HasColumnType("uuid")
@@ -1605,6 +1973,11 @@ namespace Zenrik.Workshop.Migrations
                         .HasMaxLength(24)
                         .HasColumnType("character varying(24)")
                         .HasColumnName("code");
+
+                    b.Property<decimal?>("Cost")
+                        .HasPrecision(10, 2)
+                        .HasColumnType("numeric(10,2)")
+                        .HasColumnName("cost");
 
                     b.Property<Guid>("NumberId")
                         .HasColumnType("uuid")
@@ -1640,8 +2013,11 @@ namespace Zenrik.Workshop.Migrations
                         .IsUnique()
                         .HasDatabaseName("ix_items_code");
 
-                    b.HasIndex("NumberId")
-                        .HasDatabaseName("ix_items_number_id");
+                    b.HasIndex("Serial")
+                        .HasDatabaseName("ix_items_serial");
+
+                    b.HasIndex("NumberId", "UnitId")
+                        .HasDatabaseName("ix_items_number_id_unit_id");
 
                     b.HasIndex("UnitId", "Slot")
                         .IsUnique()
@@ -1652,6 +2028,10 @@ namespace Zenrik.Workshop.Migrations
 
                     NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex(new[] { "Code" }, "ix_items_code_trigrams"), "gist");
                     NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex(new[] { "Code" }, "ix_items_code_trigrams"), new[] { "gist_trgm_ops" });
+
+                    b.HasIndex(new[] { "NumberId", "BinId" }, "ix_items_in_bins")
+                        .HasDatabaseName("ix_items_in_bins")
+                        .HasFilter("bin_id IS NOT NULL");
 
                     b.ToTable("items", null, t =>
                         {
@@ -1740,6 +2120,11 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("lot_id");
 
+                    b.Property<string>("Note")
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("note");
+
                     b.Property<int>("Quantity")
                         .HasColumnType("integer")
                         .HasColumnName("quantity");
@@ -1753,6 +2138,10 @@ namespace Zenrik.Workshop.Migrations
                     b.Property<Guid?>("RepairId")
                         .HasColumnType("uuid")
                         .HasColumnName("repair_id");
+
+                    b.Property<long?>("RightsId")
+                        .HasColumnType("bigint")
+                        .HasColumnName("rights_id");
 
                     b.Property<Guid?>("ToBinId")
                         .HasColumnType("uuid")
@@ -1773,23 +2162,27 @@ namespace Zenrik.Workshop.Migrations
                     b.HasIndex("ById")
                         .HasDatabaseName("ix_movements_by_id");
 
-                    b.HasIndex("FromBinId")
-                        .HasDatabaseName("ix_movements_from_bin_id");
-
                     b.HasIndex("FromUnitId")
                         .HasDatabaseName("ix_movements_from_unit_id");
-
-                    b.HasIndex("LotId")
-                        .HasDatabaseName("ix_movements_lot_id");
 
                     b.HasIndex("RepairId")
                         .HasDatabaseName("ix_movements_repair_id");
 
-                    b.HasIndex("ToBinId")
-                        .HasDatabaseName("ix_movements_to_bin_id");
+                    b.HasIndex("RightsId")
+                        .IsUnique()
+                        .HasDatabaseName("ix_movements_rights_id");
+
+                    b.HasIndex("FromBinId", "Id")
+                        .HasDatabaseName("ix_movements_from_bin_id_id");
 
                     b.HasIndex("ItemId", "Id")
                         .HasDatabaseName("ix_movements_item_id_id");
+
+                    b.HasIndex("LotId", "Id")
+                        .HasDatabaseName("ix_movements_lot_id_id");
+
+                    b.HasIndex("ToBinId", "Id")
+                        .HasDatabaseName("ix_movements_to_bin_id_id");
 
                     b.HasIndex("ToUnitId", "ToSlot")
                         .HasDatabaseName("ix_movements_to_unit_id_to_slot");
@@ -1862,6 +2255,70 @@ namespace Zenrik.Workshop.Migrations
 
                             t.HasCheckConstraint("ck_reservations_quantity", "quantity > 0");
                         });
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Stock.ScannedItem", b =>
+                {
+                    b.Property<Guid>("StocktakeId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("stocktake_id");
+
+                    b.Property<Guid>("ItemId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("item_id");
+
+                    b.HasKey("StocktakeId", "ItemId")
+                        .HasName("pk_stocktake_items");
+
+                    b.HasIndex("ItemId")
+                        .HasDatabaseName("ix_stocktake_items_item_id");
+
+                    b.ToTable("stocktake_items", (string)null);
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Stock.Stocktake", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("BinId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("bin_id");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<DateTimeOffset?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<bool>("Posted")
+                        .HasColumnType("boolean")
+                        .HasColumnName("posted");
+
+                    b.Property<long>("SeenMovement")
+                        .HasColumnType("bigint")
+                        .HasColumnName("seen_movement");
+
+                    b.HasKey("Id")
+                        .HasName("pk_stocktakes");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_stocktakes_by_id");
+
+                    b.HasIndex(new[] { "BinId" }, "ix_stocktakes_one_open_per_bin")
+                        .IsUnique()
+                        .HasDatabaseName("ix_stocktakes_one_open_per_bin")
+                        .HasFilter("ended_at IS NULL");
+
+                    b.ToTable("stocktakes", (string)null);
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.Triage.LearnedReset", b =>
@@ -2095,6 +2552,61 @@ namespace Zenrik.Workshop.Migrations
                     b.Navigation("By");
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Fleet.BatteryRecord", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Stock.Item", null)
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_battery_readings_items_item_id");
+
+                    b.HasOne("Zenrik.Workshop.Fleet.Unit", null)
+                        .WithMany()
+                        .HasForeignKey("UnitId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_battery_readings_units_unit_id");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Fleet.CampaignMark", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Fleet.Unit", null)
+                        .WithMany("Campaigns")
+                        .HasForeignKey("UnitId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_campaign_marks_units_unit_id");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Fleet.Loan", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.People.Technician", "OutBy")
+                        .WithMany()
+                        .HasForeignKey("OutById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_loans_users_out_by_id");
+
+                    b.HasOne("Zenrik.Workshop.Repairs.Repair", "Repair")
+                        .WithMany()
+                        .HasForeignKey("RepairId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_loans_repairs_repair_id");
+
+                    b.HasOne("Zenrik.Workshop.Fleet.Unit", "Unit")
+                        .WithMany()
+                        .HasForeignKey("UnitId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_loans_units_unit_id");
+
+                    b.Navigation("OutBy");
+
+                    b.Navigation("Repair");
+
+                    b.Navigation("Unit");
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Fleet.Unit", b =>
                 {
                     b.HasOne("Zenrik.Workshop.ServiceMaps.Model", "Model")
@@ -2105,6 +2617,33 @@ namespace Zenrik.Workshop.Migrations
                         .HasConstraintName("fk_units_models_model_code");
 
                     b.Navigation("Model");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Fleet.UnitEvent", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.People.Technician", "By")
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_unit_events_users_by_id");
+
+                    b.HasOne("Zenrik.Workshop.Repairs.Repair", "Repair")
+                        .WithMany()
+                        .HasForeignKey("RepairId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_unit_events_repairs_repair_id");
+
+                    b.HasOne("Zenrik.Workshop.Fleet.Unit", null)
+                        .WithMany()
+                        .HasForeignKey("UnitId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_unit_events_units_unit_id");
+
+                    b.Navigation("By");
+
+                    b.Navigation("Repair");
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.Fleet.UnitLook", b =>
@@ -2124,6 +2663,18 @@ namespace Zenrik.Workshop.Migrations
                         .HasConstraintName("fk_unit_looks_units_unit_id");
 
                     b.Navigation("By");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Fleet.UnitQuestion", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Fleet.Unit", "Unit")
+                        .WithMany()
+                        .HasForeignKey("UnitId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_unit_questions_units_unit_id");
+
+                    b.Navigation("Unit");
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.HouseRules.HouseChoice", b =>
@@ -2381,6 +2932,25 @@ namespace Zenrik.Workshop.Migrations
                     b.Navigation("Supplier");
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Stock.CountedLot", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Stock.Lot", "Lot")
+                        .WithMany()
+                        .HasForeignKey("LotId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_stocktake_lots_lots_lot_id");
+
+                    b.HasOne("Zenrik.Workshop.Stock.Stocktake", null)
+                        .WithMany("Lots")
+                        .HasForeignKey("StocktakeId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_stocktake_lots_stocktakes_stocktake_id");
+
+                    b.Navigation("Lot");
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Stock.Item", b =>
                 {
                     b.HasOne("Zenrik.Workshop.Stock.Bin", "Bin")
@@ -2469,6 +3039,12 @@ namespace Zenrik.Workshop.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .HasConstraintName("fk_movements_repairs_repair_id");
 
+                    b.HasOne("Zenrik.Workshop.Stock.MovementRecord", null)
+                        .WithMany()
+                        .HasForeignKey("RightsId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_movements_movements_rights_id");
+
                     b.HasOne("Zenrik.Workshop.Stock.Bin", null)
                         .WithMany()
                         .HasForeignKey("ToBinId")
@@ -2522,6 +3098,46 @@ namespace Zenrik.Workshop.Migrations
                     b.Navigation("Repair");
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Stock.ScannedItem", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Stock.Item", "Item")
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_stocktake_items_items_item_id");
+
+                    b.HasOne("Zenrik.Workshop.Stock.Stocktake", null)
+                        .WithMany("Scanned")
+                        .HasForeignKey("StocktakeId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_stocktake_items_stocktakes_stocktake_id");
+
+                    b.Navigation("Item");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Stock.Stocktake", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Stock.Bin", "Bin")
+                        .WithMany()
+                        .HasForeignKey("BinId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_stocktakes_bins_bin_id");
+
+                    b.HasOne("Zenrik.Workshop.People.Technician", "By")
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_stocktakes_users_by_id");
+
+                    b.Navigation("Bin");
+
+                    b.Navigation("By");
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Triage.LearnedReset", b =>
                 {
                     b.HasOne("Zenrik.Workshop.People.Technician", "By")
@@ -2560,6 +3176,8 @@ namespace Zenrik.Workshop.Migrations
 
             modelBuilder.Entity("Zenrik.Workshop.Fleet.Unit", b =>
                 {
+                    b.Navigation("Campaigns");
+
                     b.Navigation("Looks");
                 });
 
@@ -2582,6 +3200,13 @@ namespace Zenrik.Workshop.Migrations
             modelBuilder.Entity("Zenrik.Workshop.Stock.Item", b =>
                 {
                     b.Navigation("Reservation");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Stock.Stocktake", b =>
+                {
+                    b.Navigation("Lots");
+
+                    b.Navigation("Scanned");
                 });
 #pragma warning restore 612, 618
         }

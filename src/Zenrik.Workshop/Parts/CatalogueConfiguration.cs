@@ -24,6 +24,12 @@ internal sealed class CatalogueNumberConfiguration : IEntityTypeConfiguration<Ca
                 s => s == null ? null : StoredJson.Read<ItemSpecification>(s)
             );
         builder.HasIndex(n => n.Kind);
+        builder.ToTable(t =>
+            t.HasCheckConstraint(
+                "ck_catalogue_numbers_level",
+                "(minimum_level IS NULL) = (order_up_to IS NULL) AND minimum_level >= 1 AND order_up_to >= minimum_level"
+            )
+        );
         builder
             .HasOne(n => n.SupersededBy)
             .WithMany()

@@ -36,6 +36,11 @@ public sealed class CatalogueNumber
     /// <summary>Kilograms of one, packed; for freight.</summary>
     public decimal? WeightKg { get; set; }
 
+    /// <summary>Fewer than this free and coming is too few; null: not kept on the shelf. See <see cref="Core.Stock.StockLevel"/>.</summary>
+    public int? MinimumLevel { get; set; }
+
+    public int? OrderUpTo { get; set; }
+
     public List<CatalogueFit> Fits { get; init; } = [];
 
     public static CatalogueNumber Of(

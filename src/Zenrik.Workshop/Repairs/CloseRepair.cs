@@ -4,6 +4,7 @@ using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.BenchLedger;
+using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.ServiceMaps;
@@ -68,6 +69,7 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, TimeProvider clo
         repair.ClosedAt = occasion.At;
         repair.ClosedById = by.Id;
         repair.MinutesTaken = bench.Worked.TotalMinutes;
+        await db.Follow(repair, occasion, stop);
         await db.SaveChangesAsync(stop);
         await transaction.CommitAsync(stop);
         return repair.Code;

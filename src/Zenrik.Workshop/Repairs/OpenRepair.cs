@@ -1,9 +1,11 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
+using Zenrik.Core.Fleet;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
+using Zenrik.Workshop.Stock;
 using Zenrik.Workshop.Triage;
 
 namespace Zenrik.Workshop.Repairs;
@@ -37,6 +39,19 @@ public sealed class OpenRepair(WorkshopDb db, PassportOf passports, RepairLines 
     /// <returns>The new repair's code.</returns>
     public async Task<Outcome<string>> Run(string tag, Intake intake, Actor by, CancellationToken stop = default)
     {
+        await using var transaction = await db.Database.BeginTransactionAsync(stop);
+        var outcome = await Add(tag, intake, by, stop);
+        if (outcome.Refusal is null)
+        {
+            await transaction.CommitAsync(stop);
+        }
+
+        return outcome;
+    }
+
+    /// <summary>The same within the caller's transaction.</summary>
+    internal async Task<Outcome<string>> Add(string tag, Intake intake, Actor by, CancellationToken stop)
+    {
         if (!(await passports.Run(tag, stop)).Try(out var passport, out var unknown))
         {
             return unknown;
@@ -47,7 +62,7 @@ public sealed class OpenRepair(WorkshopDb db, PassportOf passports, RepairLines 
             return AlreadyOpen(tag, open.Code);
         }
 
-        if (passport.Unit.State != UnitState.InUse)
+        if (!UnitLife.Serves(passport.Unit.State))
         {
             return new Refusal(
                 RefusalReason.Conflict,
@@ -86,9 +101,21 @@ public sealed class OpenRepair(WorkshopDb db, PassportOf passports, RepairLines 
         try
         {
             await db.SaveChangesAsync(stop);
+            var occasion = new Occasion(by, repair.OpenedAt, repair.Id);
+            // Somebody may have made it a donor since its passport was read.
+            if (
+                await db.Step(repair.UnitId, UnitState.AtCounter, $"{repair.Code}: at the counter", occasion, stop) is
+                { } meanwhile
+            )
+            {
+                return meanwhile;
+            }
+
+            await db.SaveChangesAsync(stop);
         }
         catch (DbUpdateException e) when (e.Broke("ix_repairs_one_open_per_unit"))
         {
+            // The failed statement alone is undone: each save has a savepoint within its transaction.
             db.ChangeTracker.Clear();
             var other = await db.Repairs.SingleAsync(
                 r =>

@@ -2,7 +2,9 @@ using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
+using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
+using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Repairs;
 
@@ -39,6 +41,7 @@ public sealed class ReleaseStopped(WorkshopDb db, TimeProvider clock)
             repair.TriageEnd = Core.Triage.TriageStanding.SureEnough;
         }
 
+        await db.Follow(repair, new Occasion(by, clock.GetUtcNow()), stop);
         await db.SaveChangesAsync(stop);
         await transaction.CommitAsync(stop);
         return $"{repair.Code} is released.";

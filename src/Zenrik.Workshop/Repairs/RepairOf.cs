@@ -163,7 +163,10 @@ public sealed class RepairOf(WorkshopDb db, PassportOf passports, PlanFor plans,
         var ids = fit.Keys.ToList();
         var rows = await db
             .Items.AsNoTracking()
-            .Where(i => i.Bin!.Kind == BinKind.Shelf && ids.Contains(i.NumberId))
+            .Where(i =>
+                ids.Contains(i.NumberId)
+                && (i.Bin!.Kind == BinKind.Shelf || (i.Bin.Kind == BinKind.Bench && i.Reservation != null))
+            )
             .Select(i => new
             {
                 i.Code,

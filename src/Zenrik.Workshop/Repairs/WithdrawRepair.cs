@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Repairs;
@@ -34,6 +35,7 @@ public sealed class WithdrawRepair(WorkshopDb db, TimeProvider clock)
         repair.State = RepairState.Withdrawn;
         repair.ClosedAt = clock.GetUtcNow();
         repair.ClosedById = by.Id;
+        await db.Follow(repair, new Occasion(by, clock.GetUtcNow()), stop);
         await db.SaveChangesAsync(stop);
         await transaction.CommitAsync(stop);
         return repair.Code;

@@ -70,38 +70,118 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
                 return new Refusal(RefusalReason.Conflict, $"{stored.Supplier.Name} has none of {number} now.");
             }
 
-            known = new PartOrder
-            {
-                Id = Guid.CreateVersion7(),
-                RequestId = requestId,
-                SupplierId = supplierId,
-                Number = bid.Bid.Offer.Number,
-                Grade = bid.Bid.Offer.Grade,
-                Quantity = bid.Landed.Quantity,
-                Freight = freight,
-                Landed = bid.Landed.Total.Amount,
-                Currency = bid.Landed.Total.Currency,
-                Expected = bid.Landed.Arrives,
-                RepairId = view.Repair.Repair.Id,
-                LineId = view.Line.Line.Id,
-                At = clock.GetUtcNow(),
-                ById = by.Id,
-            };
-            db.PartOrders.Add(known);
-            try
-            {
-                await db.SaveChangesAsync(stop);
-            }
-            catch (DbUpdateException e) when (e.Broke("ix_part_orders_request_id"))
-            {
-                db.ChangeTracker.Clear();
-                known = await db.PartOrders.SingleAsync(o => o.RequestId == requestId, stop);
-            }
-
-            await db.Entry(known).Reference(o => o.Supplier).LoadAsync(stop);
+            known = await Keep(
+                new PartOrder
+                {
+                    Id = Guid.CreateVersion7(),
+                    RequestId = requestId,
+                    SupplierId = supplierId,
+                    Number = bid.Bid.Offer.Number,
+                    Grade = bid.Bid.Offer.Grade,
+                    Quantity = bid.Landed.Quantity,
+                    Freight = freight,
+                    Landed = bid.Landed.Total.Amount,
+                    Currency = bid.Landed.Total.Currency,
+                    Expected = bid.Landed.Arrives,
+                    RepairId = view.Repair.Repair.Id,
+                    LineId = view.Line.Line.Id,
+                    At = clock.GetUtcNow(),
+                    ById = by.Id,
+                },
+                stop
+            );
         }
 
         return await Acknowledge(known, stop);
+    }
+
+    /// <summary>Orders a number for the shelf, as a proposal says.</summary>
+    public async Task<Outcome<string>> ForShelf(
+        Guid requestId,
+        Guid supplierId,
+        string number,
+        string freight,
+        int quantity,
+        Actor by,
+        CancellationToken stop = default
+    )
+    {
+        var known = await db
+            .PartOrders.Include(o => o.Supplier)
+            .SingleOrDefaultAsync(o => o.RequestId == requestId, stop);
+        if (known is null)
+        {
+            var canonical = PartNumber.Canonicalise(number);
+            var (stored, _) = await offers.Ask([number], stop);
+            if (
+                stored.FirstOrDefault(o => o.SupplierId == supplierId && o.Canonical == canonical) is not { } offer
+                || offer.Offer.Freight.FirstOrDefault(f => f.Name == freight) is not { } way
+            )
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    "That offer is no longer there. Look at the proposal as it is now."
+                );
+            }
+
+            if (offer.Offer.InStock is { } there && there < quantity)
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"{offer.Supplier.Name} has {there} of {number} now, not {quantity}. Order fewer, or elsewhere."
+                );
+            }
+
+            var figures = await OffersFor.FiguresOf(db, stop);
+            var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+            if (
+                !LandedCost
+                    .Of(offer.Offer, way, quantity, today, figures.Exchange)
+                    .Try(out var landed, out var uncountable)
+            )
+            {
+                return uncountable;
+            }
+
+            known = await Keep(
+                new PartOrder
+                {
+                    Id = Guid.CreateVersion7(),
+                    RequestId = requestId,
+                    SupplierId = supplierId,
+                    Number = offer.Offer.Number,
+                    Grade = offer.Offer.Grade,
+                    Quantity = landed.Quantity,
+                    Freight = freight,
+                    Landed = landed.Total.Amount,
+                    Currency = landed.Total.Currency,
+                    Expected = landed.Arrives,
+                    At = clock.GetUtcNow(),
+                    ById = by.Id,
+                },
+                stop
+            );
+        }
+
+        return await Acknowledge(known, stop);
+    }
+
+    /// <summary>Stores an order before the supplier hears of it; the one stored first where the request came twice.</summary>
+    private async Task<PartOrder> Keep(PartOrder order, CancellationToken stop)
+    {
+        db.PartOrders.Add(order);
+        try
+        {
+            await db.SaveChangesAsync(stop);
+        }
+        catch (DbUpdateException e) when (e.Broke("ix_part_orders_request_id"))
+        {
+            db.ChangeTracker.Clear();
+            order = await db.PartOrders.SingleAsync(o => o.RequestId == order.RequestId, stop);
+        }
+
+        await db.Entry(order).Reference(o => o.Supplier).LoadAsync(stop);
+        return order;
     }
 
     /// <summary>Asks the supplier once more whether it has an order.</summary>

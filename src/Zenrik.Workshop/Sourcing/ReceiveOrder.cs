@@ -4,31 +4,60 @@ using Zenrik.Core.Parts;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.People;
+using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Sourcing;
 
+/// <summary>What came of an order, as read off the parts and their papers.</summary>
+/// <param name="Printed">The number on the part.</param>
+/// <param name="Bin">The shelf bin; empty: the first one where such parts lie, or the first of all.</param>
+/// <param name="Quantity">How many arrived; may be fewer than were ordered.</param>
+/// <param name="Serials">Read off the parts, as many as there are or fewer.</param>
+/// <param name="Batch">The maker's lot, where the label carries one.</param>
+/// <param name="Landed">What all of the order really cost; null when the papers do not say.</param>
+public sealed record Delivery(
+    string? Printed,
+    string? Bin = null,
+    int Quantity = 1,
+    IReadOnlyList<string>? Serials = null,
+    string? Batch = null,
+    decimal? Landed = null
+);
+
 /// <summary>
-/// Takes an order in by the number on the part. The right number goes to the shelf, promised to the repair it was
-/// ordered for; another one goes into quarantine, and the order stays open to be put right.
+/// Takes a delivery in against its order, by the number on the parts. The right number goes to the shelf, the first of it
+/// promised to the repair it was ordered for; another one goes into quarantine, and the order stays open to be put right.
 /// </summary>
 public sealed class ReceiveOrder(WorkshopDb db, TimeProvider clock)
 {
-    /// <param name="printed">The number on the part that arrived.</param>
-    public async Task<Outcome<string>> Run(
+    private const decimal MostLanded = 1_000_000;
+
+    public Task<Outcome<string>> Run(
+        Guid request,
         Guid orderId,
-        string? printed,
-        string? binCode,
+        Delivery delivery,
         Actor by,
         CancellationToken stop = default
     )
     {
-        if (!PartNumber.Read(printed).Try(out var read, out var unreadable))
+        var now = clock.GetUtcNow();
+        return Once.Run(db, request, now, () => Receive(orderId, delivery, by, now, stop), stop);
+    }
+
+    private async Task<Outcome<string>> Receive(
+        Guid orderId,
+        Delivery delivery,
+        Actor by,
+        DateTimeOffset now,
+        CancellationToken stop
+    )
+    {
+        if (!PartNumber.Read(delivery.Printed).Try(out var read, out var unreadable))
         {
             return unreadable;
         }
 
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
         await db.Database.ExecuteSqlAsync($"SELECT 1 FROM part_orders WHERE id = {orderId} FOR UPDATE", stop);
         var order = await db.PartOrders.Include(o => o.Repair).SingleOrDefaultAsync(o => o.Id == orderId, stop);
         if (order is null)
@@ -41,71 +70,215 @@ public sealed class ReceiveOrder(WorkshopDb db, TimeProvider clock)
             return new Refusal(RefusalReason.Conflict, $"The order of {order.Number} has been taken in already.");
         }
 
-        var canonical = read.Canonical;
-        var number = await db
-            .CatalogueNumbers.Include(n => n.SupersededBy)
-            .SingleOrDefaultAsync(n => n.Canonical == canonical, stop);
-        var right = canonical == PartNumber.Canonicalise(order.Number);
-        if (number is null)
+        if (!Check(order, delivery).Try(out var serials, out var wrong))
         {
+            return wrong;
+        }
+
+        var canonical = read.Canonical;
+        var right = canonical == PartNumber.Canonicalise(order.Number);
+        if (await db.CatalogueNumbers.SingleOrDefaultAsync(n => n.Canonical == canonical, stop) is not { } number)
+        {
+            var near =
+                PartNumber.Read(order.Number).Value.Compare(read) is Likeness.Near or Likeness.SameButForLookAlikes;
             return new Refusal(
                 RefusalReason.NeedsConfirmation,
-                $"{read.Text} is not known here, and {order.Number} was ordered. Read it once more; if it is printed so, it is the wrong part: send it back as the supplier says."
+                $"{read.Text} is not known here, and {order.Number} was ordered{(near ? ", one slip away from it" : "")}. Read it once more; if it is printed so, it is the wrong part: send it back as the supplier says."
             );
         }
 
-        var wanted = binCode?.Trim().ToUpperInvariant();
-        var bin = await db
-            .Bins.Where(b =>
-                right
-                    ? b.Kind == BinKind.Shelf && (string.IsNullOrEmpty(wanted) || b.Code == wanted)
-                    : b.Kind == BinKind.Quarantine
-            )
-            .OrderBy(b => b.Code)
-            .FirstOrDefaultAsync(stop);
-        if (bin is null)
+        if (await SerialKnown(number, serials, stop) is { } twice)
         {
-            return new Refusal(RefusalReason.NotFound, $"There is no shelf bin {wanted}.");
+            return twice;
         }
 
-        var occasion = new Occasion(by, clock.GetUtcNow(), order.RepairId);
+        if (!(await BinFor(number, delivery.Bin, right, stop)).Try(out var bin, out var none))
+        {
+            return none;
+        }
+
+        var occasion = new Occasion(by, now, order.RepairId);
+        var cost = decimal.Round((delivery.Landed ?? order.LandedInFact ?? order.Landed) / order.Quantity, 2);
         Item? first = null;
-        for (var i = 0; i < order.Quantity; i++)
+        if (right && number.Consumable is not null)
         {
-            var item = await Items.Create(db, number, serial: null, stop);
-            db.Items.Add(item);
-            db.Movements.Add(item.MoveTo(bin, MovementReason.Received, occasion));
-            first ??= item;
+            await IntoLot(number, bin, delivery.Quantity, occasion, stop);
+        }
+        else
+        {
+            for (var i = 0; i < delivery.Quantity; i++)
+            {
+                var item = await Items.Create(db, number, i < serials.Count ? serials[i] : null, stop);
+                item.Batch = string.IsNullOrWhiteSpace(delivery.Batch) ? null : delivery.Batch.Trim();
+                item.Cost = cost;
+                db.Items.Add(item);
+                db.Movements.Add(item.MoveTo(bin, MovementReason.Received, occasion));
+                first ??= item;
+            }
         }
 
-        order.State = right ? OrderState.Received : OrderState.Wrong;
-        order.ReceivedAt = occasion.At;
+        order.Arrived += right ? delivery.Quantity : 0;
+        order.LandedInFact = delivery.Landed ?? order.LandedInFact;
+        order.State =
+            !right ? OrderState.Wrong
+            : order.Arrived == order.Quantity ? OrderState.Received
+            : OrderState.Ordered;
+        order.ReceivedAt = now;
         await db.SaveChangesAsync(stop);
-        var promised =
-            right
-            && order is { LineId: { } line, Repair.State: Repairs.RepairState.Open }
-            && !await db.Reservations.AnyAsync(r => r.LineId == line, stop);
-        if (promised)
+        var promised = right && first is not null && await Promise(order, first, number, occasion, stop);
+        var what = first is null ? $"{delivery.Quantity} of {number.Number}" : Labels(first, delivery.Quantity);
+        return right
+            ? $"{what} {(delivery.Quantity == 1 ? "is" : "are")} in bin {bin.Code}{(promised ? $", {(delivery.Quantity == 1 ? "" : "the first ")}promised to {order.Repair!.Code}" : "")}.{(order.State == OrderState.Ordered ? $" {order.Quantity - order.Arrived} still to come." : "")}"
+            : $"{read.Text} is not the {order.Number} ordered. {what} {(delivery.Quantity == 1 ? "is" : "are")} in quarantine; write to the supplier.";
+    }
+
+    /// <summary>The serials, cleaned; or what is wrong with what was typed.</summary>
+    private static Outcome<IReadOnlyList<string>> Check(PartOrder order, Delivery delivery)
+    {
+        var left = order.Quantity - order.Arrived;
+        if (delivery.Quantity < 1 || delivery.Quantity > left)
         {
-            db.Reservations.Add(
-                new Reservation
-                {
-                    Id = Guid.CreateVersion7(),
-                    RepairId = order.RepairId!.Value,
-                    LineId = order.LineId,
-                    ItemId = first!.Id,
-                    Quantity = 1,
-                    At = occasion.At,
-                    ById = by.Id,
-                }
+            return Invalid(
+                $"{left} of {order.Number} {(left == 1 ? "is" : "are")} still to come, and {delivery.Quantity} cannot have arrived. Count once more."
             );
-            (await db.RepairLines.SingleAsync(l => l.Id == order.LineId, stop)).ExpectedIn = number.Number;
-            await db.SaveChangesAsync(stop);
         }
 
-        await transaction.CommitAsync(stop);
-        return right
-            ? $"{first!.Code} is in bin {bin.Code}{(promised ? $", promised to {order.Repair!.Code}" : "")}."
-            : $"{read.Text} is not the {order.Number} ordered. {first!.Code} is in quarantine; write to the supplier.";
+        if (delivery.Landed is < 0 or > MostLanded)
+        {
+            return Invalid("What it cost is an amount from 0 up. Correct it.");
+        }
+
+        if (delivery.Batch?.Trim() is { } batch && (batch.Length > 40 || batch.Any(char.IsControl)))
+        {
+            return Invalid("A lot has at most 40 characters. Scan it once more.");
+        }
+
+        var serials = new List<string>();
+        foreach (var typed in (delivery.Serials ?? []).Where(s => !string.IsNullOrWhiteSpace(s)))
+        {
+            if (!PartNumber.Read(typed).Try(out var serial, out var unreadable))
+            {
+                return unreadable;
+            }
+
+            if (serials.Contains(serial.Text))
+            {
+                return Invalid($"The serial {serial.Text} was scanned twice. Each part has its own.");
+            }
+
+            serials.Add(serial.Text);
+        }
+
+        return serials.Count > delivery.Quantity
+            ? Invalid($"{serials.Count} serials for {delivery.Quantity} parts. Correct one of the two.")
+            : serials;
     }
+
+    private async Task<Refusal?> SerialKnown(
+        CatalogueNumber number,
+        IReadOnlyList<string> serials,
+        CancellationToken stop
+    )
+    {
+        var known = await db
+            .Items.Include(i => i.Bin)
+            .Include(i => i.Unit)
+            .Where(i => i.NumberId == number.Id && serials.Contains(i.Serial!))
+            .FirstOrDefaultAsync(stop);
+        return known is null
+            ? null
+            : new Refusal(
+                RefusalReason.Conflict,
+                $"The serial {known.Serial} is in the book already: it is {known.Code}, in {known.Where()}. A part is taken in once; look which of the two it is."
+            );
+    }
+
+    private async Task<Outcome<Bin>> BinFor(CatalogueNumber number, string? typed, bool right, CancellationToken stop)
+    {
+        if (!right)
+        {
+            return await db.TheBin(BinKind.Quarantine, stop);
+        }
+
+        if (!string.IsNullOrWhiteSpace(typed))
+        {
+            return await db.FindBin(typed, stop, BinKind.Shelf);
+        }
+
+        return await db
+                .Items.Where(i => i.NumberId == number.Id && i.BinId != null && i.Bin!.Kind == BinKind.Shelf)
+                .OrderBy(i => i.Code)
+                .Select(i => i.Bin)
+                .FirstOrDefaultAsync(stop)
+            ?? await db
+                .Lots.Where(l => l.NumberId == number.Id && l.Bin.Kind == BinKind.Shelf)
+                .Select(l => l.Bin)
+                .FirstOrDefaultAsync(stop)
+            ?? await db.TheBin(BinKind.Shelf, stop);
+    }
+
+    private async Task IntoLot(CatalogueNumber number, Bin bin, int quantity, Occasion occasion, CancellationToken stop)
+    {
+        var outside = await db.TheBin(BinKind.Outside, stop);
+        var fresh = Guid.CreateVersion7();
+        await db.Database.ExecuteSqlAsync(
+            $"""
+            INSERT INTO lots (id, number_id, bin_id, on_hand, promised) VALUES ({fresh}, {number.Id}, {bin.Id.Value}, {quantity}, 0)
+            ON CONFLICT (number_id, bin_id) DO UPDATE SET on_hand = lots.on_hand + {quantity}
+            """,
+            stop
+        );
+        var lot = await db
+            .Lots.Where(l => l.NumberId == number.Id && l.BinId == bin.Id)
+            .Select(l => l.Id)
+            .SingleAsync(stop);
+        db.Movements.Add(
+            MovementRecord.Of(occasion, MovementReason.Received) with
+            {
+                LotId = lot,
+                Quantity = quantity,
+                FromBinId = outside.Id,
+                ToBinId = bin.Id,
+            }
+        );
+    }
+
+    /// <summary>Promises the first of a delivery to the line of the repair that waits for it.</summary>
+    private async Task<bool> Promise(
+        PartOrder order,
+        Item item,
+        CatalogueNumber number,
+        Occasion occasion,
+        CancellationToken stop
+    )
+    {
+        if (
+            order is not { LineId: { } line, Repair.State: RepairState.Open }
+            || await db.Reservations.AnyAsync(r => r.LineId == line, stop)
+        )
+        {
+            return false;
+        }
+
+        db.Reservations.Add(
+            new Reservation
+            {
+                Id = Guid.CreateVersion7(),
+                RepairId = order.RepairId!.Value,
+                LineId = line,
+                ItemId = item.Id,
+                Quantity = 1,
+                At = occasion.At,
+                ById = occasion.By.Id,
+            }
+        );
+        (await db.RepairLines.SingleAsync(l => l.Id == line, stop)).ExpectedIn = number.Number;
+        await db.SaveChangesAsync(stop);
+        return true;
+    }
+
+    private static string Labels(Item first, int quantity) =>
+        quantity == 1 ? first.Code : $"{quantity} items from {first.Code} on";
+
+    private static Refusal Invalid(string message) => new(RefusalReason.Invalid, message);
 }

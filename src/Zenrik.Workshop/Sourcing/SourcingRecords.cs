@@ -62,6 +62,12 @@ public sealed class PartOrder
 
     public required int Quantity { get; init; }
 
+    /// <summary>How many have arrived; a delivery may bring a part of an order.</summary>
+    public int Arrived { get; set; }
+
+    /// <summary>What all of it really cost, as the papers that came with it say; null until somebody enters it.</summary>
+    public decimal? LandedInFact { get; set; }
+
     public required string Freight { get; init; }
 
     /// <summary>In the workshop's currency, for all of it.</summary>
@@ -143,6 +149,7 @@ internal sealed class PartOrderConfiguration : IEntityTypeConfiguration<PartOrde
         builder.Property(o => o.Currency).HasMaxLength(3);
         builder.Property(o => o.Acknowledged).HasMaxLength(60);
         builder.Property(o => o.Landed).HasPrecision(12, 2);
+        builder.Property(o => o.LandedInFact).HasPrecision(12, 2);
         builder.HasIndex(o => o.RequestId).IsUnique();
         builder.HasIndex(o => new { o.State, o.Number });
         builder.HasOne(o => o.Supplier).WithMany().HasForeignKey(o => o.SupplierId).OnDelete(DeleteBehavior.Restrict);
@@ -151,7 +158,11 @@ internal sealed class PartOrderConfiguration : IEntityTypeConfiguration<PartOrde
         builder.HasOne(o => o.By).WithMany().HasForeignKey(o => o.ById).OnDelete(DeleteBehavior.Restrict);
         builder.ToTable(
             "part_orders",
-            t => t.HasCheckConstraint("ck_part_orders_quantity", "quantity > 0 AND landed >= 0")
+            t =>
+                t.HasCheckConstraint(
+                    "ck_part_orders_quantity",
+                    "quantity > 0 AND landed >= 0 AND arrived BETWEEN 0 AND quantity"
+                )
         );
     }
 }

@@ -21,6 +21,16 @@ internal sealed class ItemConfiguration : IEntityTypeConfiguration<Item>
         builder.Property(i => i.Code).HasMaxLength(24);
         builder.Property(i => i.Serial).HasMaxLength(64);
         builder.Property(i => i.Slot).HasMaxLength(40);
+        builder.Property(i => i.Batch).HasMaxLength(40);
+        builder.Property(i => i.Cost).HasPrecision(10, 2);
+        builder.HasIndex(i => i.Serial);
+        // Which units have a number inside.
+        builder.HasIndex(i => new { i.NumberId, i.UnitId });
+        // The shelves alone: most items are inside units.
+        builder
+            .HasIndex(i => new { i.NumberId, i.BinId }, "ix_items_in_bins")
+            .HasDatabaseName("ix_items_in_bins")
+            .HasFilter("bin_id IS NOT NULL");
         builder.HasIndex(i => i.Code).IsUnique();
         builder
             .HasIndex(i => i.Code, "ix_items_code_trigrams")
@@ -69,10 +79,17 @@ internal sealed class MovementConfiguration : IEntityTypeConfiguration<MovementR
         builder.HasOne<Bin>().WithMany().HasForeignKey(m => m.ToBinId).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne<Unit>().WithMany().HasForeignKey(m => m.FromUnitId).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne<Unit>().WithMany().HasForeignKey(m => m.ToUnitId).OnDelete(DeleteBehavior.Restrict);
+        builder.Property(m => m.Note).HasMaxLength(Keeping.MaxNote);
+        builder.HasOne<MovementRecord>().WithMany().HasForeignKey(m => m.RightsId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasIndex(m => m.RightsId).IsUnique();
         builder.Property(m => m.FromSlot).HasMaxLength(40);
         builder.Property(m => m.ToSlot).HasMaxLength(40);
         builder.HasIndex(m => new { m.ItemId, m.Id });
         builder.HasIndex(m => new { m.ToUnitId, m.ToSlot });
+        // What happened in a bin since a count of it began.
+        builder.HasIndex(m => new { m.ToBinId, m.Id });
+        builder.HasIndex(m => new { m.FromBinId, m.Id });
+        builder.HasIndex(m => new { m.LotId, m.Id });
         builder.ToTable(t =>
         {
             t.HasCheckConstraint("ck_movements_item_or_lot", "(item_id IS NULL) <> (lot_id IS NULL)");
@@ -101,5 +118,51 @@ internal sealed class ReservationConfiguration : IEntityTypeConfiguration<Reserv
             t.HasCheckConstraint("ck_reservations_item_or_lot", "(item_id IS NULL) <> (lot_id IS NULL)");
             t.HasCheckConstraint("ck_reservations_quantity", "quantity > 0");
         });
+    }
+}
+
+internal sealed class StocktakeConfiguration : IEntityTypeConfiguration<Stocktake>
+{
+    public void Configure(EntityTypeBuilder<Stocktake> builder)
+    {
+        builder.HasOne(s => s.Bin).WithMany().HasForeignKey(s => s.BinId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne(s => s.By).WithMany().HasForeignKey(s => s.ById).OnDelete(DeleteBehavior.Restrict);
+        builder.HasMany(s => s.Scanned).WithOne().HasForeignKey(l => l.StocktakeId).OnDelete(DeleteBehavior.Cascade);
+        builder.HasMany(s => s.Lots).WithOne().HasForeignKey(l => l.StocktakeId).OnDelete(DeleteBehavior.Cascade);
+        // Two do not count one bin against each other.
+        builder
+            .HasIndex(s => s.BinId, "ix_stocktakes_one_open_per_bin")
+            .HasDatabaseName("ix_stocktakes_one_open_per_bin")
+            .IsUnique()
+            .HasFilter("ended_at IS NULL");
+    }
+}
+
+internal sealed class ScannedItemConfiguration : IEntityTypeConfiguration<ScannedItem>
+{
+    public void Configure(EntityTypeBuilder<ScannedItem> builder)
+    {
+        builder.ToTable("stocktake_items");
+        builder.HasKey(l => new { l.StocktakeId, l.ItemId });
+        builder.HasOne(l => l.Item).WithMany().HasForeignKey(l => l.ItemId).OnDelete(DeleteBehavior.Restrict);
+    }
+}
+
+internal sealed class CountedLotConfiguration : IEntityTypeConfiguration<CountedLot>
+{
+    public void Configure(EntityTypeBuilder<CountedLot> builder)
+    {
+        builder.ToTable("stocktake_lots", t => t.HasCheckConstraint("ck_stocktake_lots_counted", "counted >= 0"));
+        builder.HasKey(l => new { l.StocktakeId, l.LotId });
+        builder.HasOne(l => l.Lot).WithMany().HasForeignKey(l => l.LotId).OnDelete(DeleteBehavior.Restrict);
+    }
+}
+
+internal sealed class DoneRequestConfiguration : IEntityTypeConfiguration<DoneRequest>
+{
+    public void Configure(EntityTypeBuilder<DoneRequest> builder)
+    {
+        builder.Property(r => r.Said).HasMaxLength(1000);
+        builder.HasIndex(r => r.At);
     }
 }

@@ -13,6 +13,8 @@ public sealed class Bin
     public required string Code { get; init; }
 
     public required BinKind Kind { get; init; }
+
+    internal Place.InBin Place => new(Id, Kind);
 }
 
 /// <summary>One physical part. It is in a bin or in a unit's slot, never in both and never in neither.</summary>
@@ -28,6 +30,12 @@ public sealed class Item
     public CatalogueNumber Number { get; init; } = null!;
 
     public string? Serial { get; set; }
+
+    /// <summary>The maker's lot, where the label carries one: parts of one lot fail alike.</summary>
+    public string? Batch { get; set; }
+
+    /// <summary>What it cost landed, in the workshop's currency; null when nobody entered it.</summary>
+    public decimal? Cost { get; set; }
 
     public BinId? BinId { get; private set; }
 
@@ -97,10 +105,41 @@ public enum MovementReason
     Fitted,
     Removed,
     UsedUp,
+
+    /// <summary>Handed out: to the bench for a repair, or to somebody who uses it.</summary>
+    Issued,
+
+    /// <summary>Came back to its shelf unused.</summary>
+    Returned,
+
+    /// <summary>To another bin of the same kind.</summary>
+    Moved,
+
+    /// <summary>Set apart, with the reason in the note.</summary>
+    SetApart,
+
+    /// <summary>Out of quarantine: somebody found it good.</summary>
+    Released,
+
+    /// <summary>Taken out of a donor.</summary>
+    Stripped,
+
+    /// <summary>A count of the bin found it, or did not.</summary>
+    Counted,
+
+    /// <summary>Left the house as waste.</summary>
+    Scrapped,
+
+    /// <summary>The machine itself said so, and a person agreed.</summary>
+    Reported,
+
+    /// <summary>Takes back another movement, which it names.</summary>
+    PutRight,
 }
 
 /// <summary>Who, when and for which repair something was moved.</summary>
-public sealed record Occasion(Actor By, DateTimeOffset At, RepairId? Repair = null);
+/// <param name="Note">Why, in their words.</param>
+public sealed record Occasion(Actor By, DateTimeOffset At, RepairId? Repair = null, string? Note = null);
 
 /// <summary>One change of stock. Rows are never changed or deleted; the database refuses it.</summary>
 public sealed record MovementRecord
@@ -114,6 +153,12 @@ public sealed record MovementRecord
     public Technician By { get; init; } = null!;
 
     public required MovementReason Reason { get; init; }
+
+    /// <summary>Why, in the words of whoever did it.</summary>
+    public string? Note { get; init; }
+
+    /// <summary>The movement this one takes back; no two take back the same.</summary>
+    public long? RightsId { get; init; }
 
     public RepairId? RepairId { get; init; }
 
@@ -146,6 +191,7 @@ public sealed record MovementRecord
             ById = occasion.By.Id,
             Reason = reason,
             RepairId = occasion.Repair,
+            Note = occasion.Note,
         };
 }
 

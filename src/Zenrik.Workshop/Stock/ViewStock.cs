@@ -1,12 +1,17 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Core.Parts;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Parts;
+using Zenrik.Workshop.Sourcing;
 
 namespace Zenrik.Workshop.Stock;
 
 /// <summary>One part number on the shelf.</summary>
 /// <param name="Free">On a shelf and promised to nobody.</param>
+/// <param name="Promised">On a shelf or a bench, and promised to a repair.</param>
+/// <param name="Coming">Ordered and not here yet.</param>
+/// <param name="Minimum">Fewer than this free and coming is too few; null when no level is kept.</param>
 public sealed record StockLine(
     string Number,
     string Name,
@@ -14,75 +19,158 @@ public sealed record StockLine(
     IReadOnlyList<string> Bins,
     int Free,
     int Promised,
-    int Quarantined
-);
+    int Quarantined,
+    int Coming,
+    int? Minimum
+)
+{
+    public bool TooFew => Free + Coming < Minimum;
+}
+
+/// <summary>What of the stores is wanted.</summary>
+/// <param name="Search">Part of a number, name or type code; empty for all.</param>
+/// <param name="BelowLevel">Only numbers of which there are too few.</param>
+/// <param name="Page">From 0.</param>
+public sealed record StockQuery(string? Search = null, bool BelowLevel = false, int Page = 0);
 
 /// <summary>What is in the stores.</summary>
 public sealed class ViewStock(WorkshopDb db)
 {
-    /// <summary>One line a part number, parts and consumables alike, by number.</summary>
-    public async Task<IReadOnlyList<StockLine>> Run(CancellationToken stop = default)
+    public const int PageSize = 60;
+
+    /// <summary>Part numbers of which the stores have or had something, by number.</summary>
+    /// <returns>The page, and whether there is another one.</returns>
+    public async Task<(IReadOnlyList<StockLine> Lines, bool More)> Run(
+        StockQuery query,
+        CancellationToken stop = default
+    )
     {
-        var items = await db
-            .Items.AsNoTracking()
-            .Where(i => i.BinId != null && i.Bin!.Kind != BinKind.Outside)
-            .Select(i => new
-            {
-                i.NumberId,
-                Bin = i.Bin!.Code,
-                i.Bin.Kind,
-                Promised = i.Reservation != null,
-            })
-            .ToListAsync(stop);
-        var lots = await db
-            .Lots.AsNoTracking()
-            .Select(l => new
-            {
-                l.NumberId,
-                Bin = l.Bin.Code,
-                l.OnHand,
-                l.Promised,
-            })
-            .ToListAsync(stop);
-        var numbers = await db
+        var numbers = db
             .CatalogueNumbers.AsNoTracking()
             .Where(n =>
-                db.Items.Any(i => i.NumberId == n.Id && i.BinId != null) || db.Lots.Any(l => l.NumberId == n.Id)
-            )
+                n.MinimumLevel != null
+                || db.Items.Any(i => i.NumberId == n.Id && i.BinId != null)
+                || db.Lots.Any(l => l.NumberId == n.Id)
+            );
+        if (!string.IsNullOrWhiteSpace(query.Search))
+        {
+            var pattern = Patterns.Containing(query.Search);
+            var canonical = $"%{PartNumber.Canonicalise(query.Search)}%";
+            numbers = numbers.Where(n =>
+                EF.Functions.ILike(n.Number, pattern)
+                || EF.Functions.ILike(n.Name, pattern)
+                || EF.Functions.ILike(n.TypeCode!, pattern)
+                || (canonical.Length > 4 && EF.Functions.Like(n.Canonical, canonical))
+            );
+        }
+
+        if (query.BelowLevel)
+        {
+            numbers = numbers.Where(n => n.MinimumLevel != null);
+        }
+
+        var page = await numbers
+            .OrderBy(n => n.Number)
             .Select(n => new
             {
                 n.Id,
                 n.Number,
                 n.Name,
+                n.MinimumLevel,
                 Fits = n.Fits.Join(db.Models, f => f.ModelCode, m => m.Code, (f, m) => m.Name + " " + f.Slot).ToList(),
             })
-            .OrderBy(n => n.Number)
+            // Levels are kept for few numbers; which of them are low is counted below, so all of them are looked at.
+            .Skip(query.BelowLevel ? 0 : Math.Max(0, query.Page) * PageSize)
+            .Take(query.BelowLevel ? int.MaxValue : PageSize + 1)
             .ToListAsync(stop);
-        return
-        [
-            .. numbers.Select(n =>
-            {
-                var mine = items.Where(i => i.NumberId == n.Id).ToList();
-                var lot = lots.Where(l => l.NumberId == n.Id).ToList();
-                var shelved = mine.Where(i => i.Kind == BinKind.Shelf).ToList();
-                return new StockLine(
-                    n.Number,
-                    n.Name,
-                    n.Fits,
-                    [
-                        .. shelved
-                            .Select(i => i.Bin)
-                            .Concat(lot.Select(l => l.Bin))
-                            .Distinct()
-                            .Order(StringComparer.Ordinal),
-                    ],
-                    shelved.Count(i => !i.Promised) + lot.Sum(l => l.OnHand - l.Promised),
-                    shelved.Count(i => i.Promised) + lot.Sum(l => l.Promised),
-                    mine.Count(i => i.Kind == BinKind.Quarantine)
-                );
-            }),
-        ];
+        var more = !query.BelowLevel && page.Count > PageSize;
+        if (more)
+        {
+            page.RemoveAt(PageSize);
+        }
+
+        var counts = await Count([.. page.Select(n => n.Id)], stop);
+        var texts = page.Select(n => n.Number).ToList();
+        var coming = await db
+            .PartOrders.AsNoTracking()
+            .Where(o => o.State == OrderState.Ordered && texts.Contains(o.Number))
+            .GroupBy(o => o.Number)
+            .Select(g => new { Number = g.Key, Left = g.Sum(o => o.Quantity - o.Arrived) })
+            .ToDictionaryAsync(g => g.Number, g => g.Left, stop);
+        var lines = page.Select(n =>
+        {
+            var mine = counts[n.Id].ToList();
+            return new StockLine(
+                n.Number,
+                n.Name,
+                n.Fits,
+                [.. mine.Where(c => c.Kind == BinKind.Shelf).Select(c => c.Bin).Order(StringComparer.Ordinal)],
+                mine.Where(c => c.Kind == BinKind.Shelf).Sum(c => c.Count - c.Promised),
+                mine.Where(c => c.Kind is BinKind.Shelf or BinKind.Bench).Sum(c => c.Promised),
+                mine.Where(c => c.Kind == BinKind.Quarantine).Sum(c => c.Count),
+                coming.GetValueOrDefault(n.Number),
+                n.MinimumLevel
+            );
+        });
+        return ([.. lines.Where(l => !query.BelowLevel || l.TooFew)], more);
     }
+
+    /// <summary>Repairs with parts promised that still lie on their shelf, the longest waiting first.</summary>
+    public async Task<IReadOnlyList<(string Repair, int Parts)>> ToHandOut(CancellationToken stop = default)
+    {
+        var waiting = await db
+            .Reservations.AsNoTracking()
+            .Where(r => r.Item!.Bin!.Kind == BinKind.Shelf)
+            .GroupBy(r => r.Repair.Number)
+            .Select(g => new { Number = g.Key, Parts = g.Count() })
+            .OrderBy(g => g.Number)
+            .Take(40)
+            .ToListAsync(stop);
+        return [.. waiting.Select(w => (Repairs.Repair.CodeOf(w.Number), w.Parts))];
+    }
+
+    /// <summary>What is promised to a repair, and where it lies.</summary>
+    public async Task<IReadOnlyList<Item>> PromisedTo(long repair, CancellationToken stop = default) =>
+        await db
+            .Items.AsNoTracking()
+            .Include(i => i.Number)
+            .Include(i => i.Bin)
+            .Where(i => i.Reservation!.Repair.Number == repair)
+            .OrderBy(i => i.Bin!.Code)
+            .ThenBy(i => i.Code)
+            .ToListAsync(stop);
+
+    /// <summary>What each bin in the house holds of some numbers, items and lots alike.</summary>
+    private async Task<ILookup<Guid, BinCounted>> Count(IReadOnlyList<Guid> numbers, CancellationToken stop)
+    {
+        var items = await db
+            .Items.AsNoTracking()
+            .Where(i => numbers.Contains(i.NumberId) && i.BinId != null)
+            .Join(db.Bins, i => i.BinId, b => b.Id, (i, b) => new { Item = i, Bin = b })
+            .Where(x => x.Bin.Kind != BinKind.Outside)
+            .GroupBy(x => new
+            {
+                x.Item.NumberId,
+                x.Bin.Code,
+                x.Bin.Kind,
+            })
+            .Select(g => new BinCounted(
+                g.Key.NumberId,
+                g.Key.Code,
+                g.Key.Kind,
+                g.Count(),
+                g.Count(x => db.Reservations.Any(r => r.ItemId == x.Item.Id))
+            ))
+            .ToListAsync(stop);
+        var lots = await db
+            .Lots.AsNoTracking()
+            .Where(l => numbers.Contains(l.NumberId))
+            .Select(l => new BinCounted(l.NumberId, l.Bin.Code, l.Bin.Kind, l.OnHand, l.Promised))
+            .ToListAsync(stop);
+        return items.Concat(lots).ToLookup(c => c.NumberId);
+    }
+
+    private sealed record BinCounted(Guid NumberId, string Bin, BinKind Kind, int Count, int Promised);
 
     /// <summary>What is known of a part number, and its items wherever they are.</summary>
     public async Task<Outcome<(CatalogueNumber Number, IReadOnlyList<Item> Items)>> OfNumber(
@@ -138,9 +226,13 @@ public sealed class ViewStock(WorkshopDb db)
             .OrderBy(m => m.Id)
             .Select(m => new
             {
+                m.Id,
                 m.At,
                 By = m.By.Name,
                 m.Reason,
+                m.Note,
+                m.RightsId,
+                Righted = db.Movements.Any(r => r.RightsId == m.Id),
                 Repair = m.Repair != null ? (long?)m.Repair.Number : null,
                 FromBin = db.Bins.Where(b => b.Id == m.FromBinId).Select(b => b.Code).FirstOrDefault(),
                 FromUnit = db.Units.Where(u => u.Id == m.FromUnitId).Select(u => u.Tag).FirstOrDefault(),
@@ -154,12 +246,16 @@ public sealed class ViewStock(WorkshopDb db)
             item,
             [
                 .. rows.Select(m => new MovementLine(
+                    m.Id,
                     m.At,
                     m.By,
                     m.Reason,
                     m.Repair is { } n ? Repairs.Repair.CodeOf(n) : null,
                     m.FromBin ?? (m.FromUnit is null ? null : $"{m.FromUnit} {m.FromSlot}"),
-                    m.ToBin ?? $"{m.ToUnit} {m.ToSlot}"
+                    m.ToBin ?? $"{m.ToUnit} {m.ToSlot}",
+                    m.Note,
+                    m.RightsId,
+                    m.Righted
                 )),
             ]
         );
@@ -167,11 +263,17 @@ public sealed class ViewStock(WorkshopDb db)
 }
 
 /// <summary>A movement as read out.</summary>
+/// <param name="RightsId">The movement it takes back; null for most.</param>
+/// <param name="Righted">True when a later movement takes this one back.</param>
 public sealed record MovementLine(
+    long Id,
     DateTimeOffset At,
     string By,
     MovementReason Reason,
     string? RepairCode,
     string? From,
-    string To
+    string To,
+    string? Note,
+    long? RightsId,
+    bool Righted
 );

@@ -1,8 +1,10 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Triage;
+using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Triage;
 
@@ -75,6 +77,7 @@ public sealed class EndTriage(WorkshopDb db, TriageOf triage, TimeProvider clock
             repair.MinutesTaken = view.Steps.Sum(s =>
                 view.Knowledge.Test(s.Test ?? "")?.Minutes ?? view.Knowledge.Remedy(s.Remedy ?? "")?.Minutes ?? 0
             );
+            await db.Follow(repair, new Occasion(by, now), stop);
         }
 
         await db.SaveChangesAsync(stop);

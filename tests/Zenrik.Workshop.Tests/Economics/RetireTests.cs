@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Economics;
+using Zenrik.Core.Fleet;
 using Zenrik.Workshop.Economics;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Repairs;

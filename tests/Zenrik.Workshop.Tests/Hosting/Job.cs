@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
+using Zenrik.Core.Fleet;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.People;
@@ -41,7 +42,7 @@ internal static class Job
     public static Task<string> Idle(this Book book, string model) =>
         book.Ask(db =>
             db.Units.Where(u =>
-                    u.ModelCode == model && u.State == Fleet.UnitState.InUse && !db.Repairs.Any(r => r.UnitId == u.Id)
+                    u.ModelCode == model && u.State == UnitState.InUse && !db.Repairs.Any(r => r.UnitId == u.Id)
                 )
                 .OrderBy(u => u.Tag)
                 .Select(u => u.Tag)

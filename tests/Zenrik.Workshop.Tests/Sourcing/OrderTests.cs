@@ -43,7 +43,7 @@ public sealed class OrderTests(TemplateDatabase databases)
             );
 
         Task<Outcome<string>> Receive(string printed) =>
-            book.Do<ReceiveOrder, Outcome<string>>(r => r.Run(order.Id, printed, null, bo));
+            book.Do<ReceiveOrder, Outcome<string>>(r => r.Run(Guid.NewGuid(), order.Id, new Delivery(printed), bo));
     }
 
     [Fact]
@@ -67,7 +67,9 @@ public sealed class OrderTests(TemplateDatabase databases)
         var bo = await book.Person("bo");
         var order = await book.Ask(db => db.PartOrders.Include(o => o.Repair).SingleAsync());
         var said = (
-            await book.Do<ReceiveOrder, Outcome<string>>(r => r.Run(order.Id, "TW-3F0A-50711", null, bo))
+            await book.Do<ReceiveOrder, Outcome<string>>(r =>
+                r.Run(Guid.NewGuid(), order.Id, new Delivery("TW-3F0A-50711"), bo)
+            )
         ).Value;
         said.ShouldContain("in quarantine");
         (await book.Ask(db => db.PartOrders.SingleAsync())).State.ShouldBe(OrderState.Wrong);

@@ -13,7 +13,7 @@ public sealed class IndexModel(ViewCounter counter, ViewStock stock, PutRight pu
 
     public CounterView View { get; private set; } = null!;
 
-    /// <summary>Numbers of which at most one is free, the emptiest first.</summary>
+    /// <summary>Numbers of which fewer are free or coming than the shelf should have, the emptiest first.</summary>
     public IReadOnlyList<StockLine> Low { get; private set; } = [];
 
     public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
@@ -21,10 +21,8 @@ public sealed class IndexModel(ViewCounter counter, ViewStock stock, PutRight pu
     public async Task OnGet(CancellationToken stop)
     {
         View = await counter.Run(stop);
-        Low =
-        [
-            .. (await stock.Run(stop)).Where(s => s.Free <= 1 && s.Bins.Count > 0).OrderBy(s => s.Free).Take(LowMost),
-        ];
+        var (low, _) = await stock.Run(new StockQuery(BelowLevel: true), stop);
+        Low = [.. low.OrderBy(s => s.Free).Take(LowMost)];
     }
 
     public async Task<IActionResult> OnPostPutRight(Guid id, string? how, CancellationToken stop) =>

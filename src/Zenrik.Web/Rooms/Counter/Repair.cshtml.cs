@@ -88,8 +88,13 @@ public sealed class RepairModel(
             ? await Do(code, number => release.Run(number, why, User.Actor(), stop))
             : Forbid();
 
-    public Task<IActionResult> OnPostReceive(string code, Guid order, string? printed, CancellationToken stop) =>
-        Do(code, _ => receive.Run(order, printed, null, User.Actor(), stop));
+    public Task<IActionResult> OnPostReceive(
+        string code,
+        Guid request,
+        Guid order,
+        string? printed,
+        CancellationToken stop
+    ) => Do(code, _ => receive.Run(request, order, new Delivery(printed), User.Actor(), stop));
 
     public Task<IActionResult> OnPostAskAgain(string code, Guid order, CancellationToken stop) =>
         Do(code, _ => orders.AskAgain(order, stop));

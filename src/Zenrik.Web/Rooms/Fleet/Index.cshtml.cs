@@ -1,21 +1,78 @@
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.AspNetCore.Mvc.RazorPages;
+using Zenrik.Core;
+using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Fleet;
 
 namespace Zenrik.Web.Rooms.Fleet;
 
-public sealed class IndexModel(ListUnits units) : PageModel
+[PostingNeeds(Policies.Counter)]
+public sealed class IndexModel(ListUnits units, ChangeUnits change) : RoomPage
 {
-    public string? Search { get; private set; }
+    private const string Here = "/Fleet/Index";
 
-    public IReadOnlyList<UnitRow> Rows { get; private set; } = [];
+    [BindProperty(SupportsGet = true, Name = "")]
+    public UnitQuery Query { get; set; } = new();
 
-    public int Total { get; private set; }
+    public UnitPage Units { get; private set; } = null!;
 
-    public async Task<IActionResult> OnGet(string? search, CancellationToken stop)
+    public IReadOnlyList<string> Sites { get; private set; } = [];
+
+    public IReadOnlyList<(string Code, string Name)> Models { get; private set; } = [];
+
+    public IReadOnlyList<string> Campaigns { get; private set; } = [];
+
+    /// <summary>The list's address with something in it changed.</summary>
+    public IDictionary<string, string?> With(int page) =>
+        new Dictionary<string, string?>
+        {
+            ["search"] = Query.Search,
+            ["site"] = Query.Site,
+            ["model"] = Query.Model,
+            ["state"] = Query.State?.ToString(),
+            ["campaign"] = Query.Campaign,
+            ["loaners"] = Query.Loaners ? "true" : null,
+            ["order"] = Query.Order == UnitOrder.Tag ? null : Query.Order.ToString(),
+            ["page"] = page == 0 ? null : page.ToString(System.Globalization.CultureInfo.InvariantCulture),
+        };
+
+    public async Task<IActionResult> OnGet(CancellationToken stop)
     {
-        Search = string.IsNullOrWhiteSpace(search) ? null : search.Trim();
-        (Rows, Total) = await units.Run(Search, stop);
-        return Request.Headers.ContainsKey("HX-Request") ? Partial("_Units", this) : Page();
+        Units = await units.Run(Query, stop);
+        if (Request.Headers.ContainsKey("HX-Request"))
+        {
+            return Partial("_Units", this);
+        }
+
+        (Sites, Models, Campaigns) = await units.Choices(stop);
+        return Page();
+    }
+
+    /// <param name="what">"move", "mark" or "done".</param>
+    /// <param name="all">True: every unit the query means, not only those ticked.</param>
+    public async Task<IActionResult> OnPost(
+        Guid request,
+        string what,
+        [FromForm] string[] tags,
+        bool all,
+        string? to,
+        string? name,
+        CancellationToken stop
+    )
+    {
+        var wanted = all ? await units.Tags(Query, stop) : tags;
+        var by = User.Actor();
+        return await Say(
+            what switch
+            {
+                "move" => change.Move(request, wanted, to, by, stop),
+                "mark" => change.Mark(request, wanted, name, by, stop),
+                "done" => change.Done(request, wanted, name, by, stop),
+                _ => Task.FromResult<Outcome<string>>(
+                    new Refusal(RefusalReason.Invalid, "Choose what to do with them.")
+                ),
+            },
+            Here,
+            With(0)
+        );
     }
 }

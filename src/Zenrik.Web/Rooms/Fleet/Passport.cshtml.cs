@@ -1,19 +1,38 @@
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.AspNetCore.Mvc.RazorPages;
+using Zenrik.Core;
 using Zenrik.Core.ServiceMaps;
+using Zenrik.Web.Drawing;
+using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
 
 namespace Zenrik.Web.Rooms.Fleet;
 
-public sealed class PassportModel(PassportOf passports, FitOf fits) : PageModel
+[PostingNeeds(Policies.Counter)]
+[RequestSizeLimit(Uploads.MostBytes)]
+public sealed class PassportModel(
+    PassportOf passports,
+    HistoryOf histories,
+    FitOf fits,
+    LendUnit lend,
+    HearUnit hear,
+    DecideQuestion decide,
+    CorrectPassport correct
+) : RoomPage
 {
+    private const string Here = "/Fleet/Passport";
+
     public Passport Passport { get; private set; } = null!;
+
+    public UnitHistory History { get; private set; } = null!;
 
     /// <summary>The unit with its covers off; null when its model has no map.</summary>
     public MachineView? Drawing { get; private set; }
 
     public IReadOnlyList<Upgrade> Upgrades { get; private set; } = [];
+
+    /// <summary>The battery's health over time; null with fewer than two readings.</summary>
+    public HealthChart? Health { get; private set; }
 
     public async Task<IActionResult> OnGet(string tag, CancellationToken stop)
     {
@@ -23,8 +42,50 @@ public sealed class PassportModel(PassportOf passports, FitOf fits) : PageModel
         }
 
         Passport = passport;
+        History = await histories.Run(passport.Unit.Id, stop);
+        Health = HealthChart.Of(History.Readings);
         Drawing = passport is { Model: { } model, Fitted: { } fitted } ? MachineView.Opened(model, fitted) : null;
         Upgrades = await fits.Upgrades(passport, stop);
         return Page();
+    }
+
+    public Task<IActionResult> OnPostLend(
+        string tag,
+        Guid request,
+        string? to,
+        DateOnly? due,
+        string? repair,
+        CancellationToken stop
+    ) => Say(lend.Out(request, tag, to, due, repair, User.Actor(), stop), Here, new { tag });
+
+    public Task<IActionResult> OnPostBack(string tag, Guid request, CancellationToken stop) =>
+        Say(lend.Back(request, tag, User.Actor(), stop), Here, new { tag });
+
+    public Task<IActionResult> OnPostPool(string tag, Guid request, bool inPool, CancellationToken stop) =>
+        Say(lend.Pool(request, tag, inPool, User.Actor(), stop), Here, new { tag });
+
+    public Task<IActionResult> OnPostDecide(string tag, Guid question, bool accept, CancellationToken stop) =>
+        Say(decide.Run(question, accept, User.Actor(), stop), Here, new { tag });
+
+    public Task<IActionResult> OnPostCorrect(
+        string tag,
+        Guid request,
+        string slot,
+        string? number,
+        string? serial,
+        string? why,
+        CancellationToken stop
+    ) => Say(correct.Run(request, tag, slot, number, serial, why, User.Actor(), stop), Here, new { tag });
+
+    /// <summary>What the machine says of itself, as text or as a file; which of the two kinds it is shows in its first character.</summary>
+    public async Task<IActionResult> OnPostHear(string tag, string? text, IFormFile? file, CancellationToken stop)
+    {
+        var said = file is null ? text : System.Text.Encoding.UTF8.GetString(await Uploads.Read(file, stop));
+        var heard = said?.TrimStart() is ['{' or '[', ..]
+            ? await hear.Hardware(tag, said, User.Actor(), stop)
+            : await hear.Power(tag, said, User.Actor(), stop);
+        return heard.Try(out var came, out var refusal)
+            ? Did(came.Text, Here, new { tag })
+            : Refused(refusal, Here, new { tag });
     }
 }

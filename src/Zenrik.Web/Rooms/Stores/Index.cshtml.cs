@@ -1,11 +1,45 @@
-using Microsoft.AspNetCore.Mvc.RazorPages;
+using Microsoft.AspNetCore.Mvc;
+using Zenrik.Web.Hosting;
+using Zenrik.Workshop.Sourcing;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Web.Rooms.Stores;
 
-public sealed class IndexModel(ViewStock stock) : PageModel
+[PostingNeeds(Policies.Counter)]
+public sealed class IndexModel(ViewStock stock, ViewBin bins, ViewOrders orders, IssueItem issue, AddBin addBin)
+    : RoomPage
 {
+    private const string Here = "/Stores/Index";
+
+    [BindProperty(SupportsGet = true, Name = "")]
+    public StockQuery Query { get; set; } = new();
+
     public IReadOnlyList<StockLine> Lines { get; private set; } = [];
 
-    public async Task OnGet(CancellationToken stop) => Lines = await stock.Run(stop);
+    public bool More { get; private set; }
+
+    public IReadOnlyList<(Bin Bin, int Items)> Bins { get; private set; } = [];
+
+    public IReadOnlyList<(string Code, int Parts)> ToHandOut { get; private set; } = [];
+
+    public int Coming { get; private set; }
+
+    public async Task<IActionResult> OnGet(CancellationToken stop)
+    {
+        (Lines, More) = await stock.Run(Query, stop);
+        if (Request.Headers.ContainsKey("HX-Request"))
+        {
+            return Partial("_Stock", this);
+        }
+
+        Bins = await bins.All(stop);
+        ToHandOut = await stock.ToHandOut(stop);
+        Coming = (await orders.Coming(stop: stop)).Count;
+        return Page();
+    }
+
+    public Task<IActionResult> OnPostBin(string? bin, CancellationToken stop) => Say(addBin.Shelf(bin, stop), Here);
+
+    public Task<IActionResult> OnPostSpare(Guid request, string? number, string? to, CancellationToken stop) =>
+        Say(issue.Spare(request, number, to, User.Actor(), stop), Here);
 }

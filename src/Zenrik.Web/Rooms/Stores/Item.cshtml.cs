@@ -1,14 +1,26 @@
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.AspNetCore.Mvc.RazorPages;
+using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Web.Rooms.Stores;
 
-public sealed class ItemModel(ViewStock stock) : PageModel
+[PostingNeeds(Policies.Counter)]
+public sealed class ItemModel(ViewStock stock, ProveStock prove, MoveItem move, TakeBackMovement takeBack) : RoomPage
 {
+    private const string Here = "/Stores/Item";
+
     public Item Item { get; private set; } = null!;
 
     public IReadOnlyList<MovementLine> Movements { get; private set; } = [];
+
+    public ProofLine Proof { get; private set; } = null!;
+
+    /// <summary>The one movement that can be taken back; null when there is none.</summary>
+    public MovementLine? LastMovement =>
+        Movements is [.., { From: not null } last]
+        && last.Reason is not (MovementReason.Fitted or MovementReason.Removed)
+            ? last
+            : null;
 
     public async Task<IActionResult> OnGet(string code, CancellationToken stop)
     {
@@ -18,6 +30,35 @@ public sealed class ItemModel(ViewStock stock) : PageModel
         }
 
         (Item, Movements) = found;
+        Proof = await prove.OfItem(Item, stop);
         return Page();
     }
+
+    public Task<IActionResult> OnPostMove(string code, Guid request, string? bin, CancellationToken stop) =>
+        Say(move.ToBin(request, code, bin, User.Actor(), stop), Here, new { code });
+
+    public Task<IActionResult> OnPostReturn(string code, Guid request, string? bin, CancellationToken stop) =>
+        Say(move.Return(request, code, bin, User.Actor(), stop), Here, new { code });
+
+    public Task<IActionResult> OnPostSetApart(string code, Guid request, string? why, CancellationToken stop) =>
+        Say(move.SetApart(request, code, why, User.Actor(), stop), Here, new { code });
+
+    public Task<IActionResult> OnPostRelease(
+        string code,
+        Guid request,
+        string? bin,
+        string? why,
+        CancellationToken stop
+    ) => Say(move.Release(request, code, bin, why, User.Actor(), stop), Here, new { code });
+
+    public Task<IActionResult> OnPostScrap(string code, Guid request, string? why, CancellationToken stop) =>
+        Say(move.Scrap(request, code, why, User.Actor(), stop), Here, new { code });
+
+    public Task<IActionResult> OnPostTakeBack(
+        string code,
+        Guid request,
+        long movement,
+        string? why,
+        CancellationToken stop
+    ) => Say(takeBack.Run(request, movement, why, User.Actor(), stop), Here, new { code });
 }

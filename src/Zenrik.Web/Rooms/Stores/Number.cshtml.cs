@@ -1,6 +1,6 @@
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.AspNetCore.Mvc.RazorPages;
 using Zenrik.Core.Fit;
+using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Parts;
@@ -8,7 +8,9 @@ using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Web.Rooms.Stores;
 
-public sealed class NumberModel(ViewStock stock, FitOf fits, PassportOf passports) : PageModel
+[PostingNeeds(Policies.Counter)]
+public sealed class NumberModel(ViewStock stock, FitOf fits, PassportOf passports, ProveStock prove, SetLevel level)
+    : RoomPage
 {
     public string Number { get; private set; } = "";
 
@@ -28,6 +30,8 @@ public sealed class NumberModel(ViewStock stock, FitOf fits, PassportOf passport
     public IReadOnlyList<(string Slot, FitAnswer Answer)> Here { get; private set; } = [];
 
     public string? Unknown { get; private set; }
+
+    public IReadOnlyList<ProofLine> Proof { get; private set; } = [];
 
     public async Task<IActionResult> OnGet(string number, string? unit, CancellationToken stop)
     {
@@ -50,6 +54,10 @@ public sealed class NumberModel(ViewStock stock, FitOf fits, PassportOf passport
         }
 
         Serves = await fits.Serves(Known, stop);
+        Proof = await prove.OfNumber(Number, stop);
         return Page();
     }
+
+    public Task<IActionResult> OnPostLevel(string number, int? minimum, int? orderUpTo, CancellationToken stop) =>
+        Say(level.Run(number, minimum, orderUpTo, stop), "/Stores/Number", new { number });
 }

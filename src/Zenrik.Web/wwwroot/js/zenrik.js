@@ -23,11 +23,31 @@ function scannerTakes(event) {
   const scan = byId("scan");
   if (burst.length < 2 || !scan) return false;
   clearTimeout(pendingShortcut);
-  scan.value = burst;
-  scan.focus();
+  const field = takesScans() ?? scan;
+  if (field.tagName === "TEXTAREA") field.value = field.value.replace(/\n*$/, (end) => (field.value === "" ? "" : end || "\n")) + burst;
+  else field.value = burst;
+  field.focus();
   burst = "";
   return true;
 }
+
+/** The field that wants what is scanned on this page: a count's, a box's. */
+const takesScans = () => document.querySelector("[data-takes-scans]");
+
+/** A whole code from the camera or the scanner's stand-in. */
+window.zenrikScanned = (code) => {
+  const field = takesScans();
+  if (!field) {
+    byId("scan").value = code;
+    byId("scan").form.requestSubmit();
+  } else if (field.tagName === "TEXTAREA") {
+    field.value += (field.value === "" || field.value.endsWith("\n") ? "" : "\n") + code + "\n";
+    field.dispatchEvent(new Event("input", { bubbles: true }));
+  } else {
+    field.value = code;
+    field.form.requestSubmit();
+  }
+};
 
 // At the bench a part number belongs to the act that asks for one; tags and repairs still lead where they name.
 document.addEventListener("submit", (event) => {
@@ -39,6 +59,36 @@ document.addEventListener("submit", (event) => {
   number.value = code;
   byId("scan").value = "";
   byId("number-form").requestSubmit();
+});
+
+// --- Lists ----------------------------------------------------------------------------------------------------------
+
+// In a list the arrow keys walk from row to row; space ticks, Enter opens.
+document.addEventListener("keydown", (event) => {
+  const row = event.target.closest?.(".walk tbody tr");
+  const step = { ArrowDown: "nextElementSibling", ArrowUp: "previousElementSibling" }[event.key];
+  if (!row || !step) return;
+  const kind = event.target.type === "checkbox" ? "input[type=checkbox]" : "a";
+  const next = row[step]?.querySelector(kind);
+  if (!next) return;
+  event.preventDefault();
+  next.focus();
+});
+
+let lastTicked = null;
+document.addEventListener("click", (event) => {
+  const box = event.target;
+  if (box.id === "tick-all") {
+    document.querySelectorAll(".bulk input[name=tags]").forEach((other) => (other.checked = box.checked));
+  } else if (box.name === "tags") {
+    // With shift, everything from the one ticked before to this one.
+    const all = [...document.querySelectorAll(".bulk input[name=tags]")];
+    const [from, to] = [all.indexOf(lastTicked), all.indexOf(box)].sort((a, b) => a - b);
+    if (event.shiftKey && from >= 0) all.slice(from, to + 1).forEach((other) => (other.checked = box.checked));
+    lastTicked = box;
+  } else return;
+  const count = document.querySelectorAll(".bulk input[name=tags]:checked").length;
+  byId("ticked").textContent = count === 0 ? "those ticked" : count === 1 ? "the one ticked" : `the ${count} ticked`;
 });
 
 // --- Keys at the bench ---------------------------------------------------------------------------------------------
@@ -229,6 +279,10 @@ document.addEventListener("htmx:afterSettle", (event) => {
   if (event.target.id !== "bench" && !byId("bench")) return;
   if (document.activeElement && document.activeElement !== document.body) return;
   (byId("number") ?? byId("read") ?? byId("done"))?.focus({ preventScroll: true });
+});
+
+document.addEventListener("htmx:afterSettle", (event) => {
+  if (["count", "issue"].includes(event.target.id)) takesScans()?.focus({ preventScroll: true });
 });
 
 if (byId("number") && byId("number").value === "") byId("number").focus();

@@ -1,0 +1,53 @@
+using Zenrik.Workshop.Fleet;
+
+namespace Zenrik.Web.Drawing;
+
+/// <summary>A battery's health over time, as figures; the partial draws it.</summary>
+/// <param name="From">The first day shown.</param>
+/// <param name="To">The last day shown.</param>
+public sealed record HealthChart(IReadOnlyList<BatteryRecord> Readings, DateTimeOffset From, DateTimeOffset To)
+{
+    public const double Width = 420;
+    public const double Height = 130;
+
+    /// <summary>Where a battery is due in most workshops. Common practice, no published source.</summary>
+    public const double Worn = 0.6;
+
+    private const double Left = 40;
+    private const double Right = 10;
+    private const double Above = 8;
+    private const double Bottom = 22;
+
+    /// <summary>Marks of the health axis.</summary>
+    public static IReadOnlyList<double> Marks { get; } = [0, 0.25, 0.5, 0.75, 1];
+
+    public static HealthChart? Of(IReadOnlyList<BatteryRecord> readings) =>
+        readings.Count < 2 || readings[0].At == readings[^1].At
+            ? null
+            : new HealthChart(readings, readings[0].At, readings[^1].At);
+
+    public double X(DateTimeOffset at) => Left + ((Width - Left - Right) * ((at - From) / (To - From)));
+
+    public static double Y(double health) => Above + ((Height - Above - Bottom) * (1 - Math.Clamp(health, 0, 1)));
+
+    /// <summary>Stretches between exchanges: a new battery begins a new line.</summary>
+    public IEnumerable<IReadOnlyList<BatteryRecord>> Lines
+    {
+        get
+        {
+            var line = new List<BatteryRecord>();
+            foreach (var reading in Readings)
+            {
+                if (line.Count > 0 && line[^1].ItemId != reading.ItemId)
+                {
+                    yield return line;
+                    line = [];
+                }
+
+                line.Add(reading);
+            }
+
+            yield return line;
+        }
+    }
+}

@@ -1,0 +1,61 @@
+using Microsoft.AspNetCore.Mvc;
+using Zenrik.Core;
+using Zenrik.Core.Fleet;
+using Zenrik.Web.Hosting;
+using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.Stock;
+
+namespace Zenrik.Web.Rooms.Fleet;
+
+[PostingNeeds(Policies.Counter)]
+public sealed class StripModel(PassportOf passports, StripDonor strip) : RoomPage
+{
+    public Passport Passport { get; private set; } = null!;
+
+    public Guid RequestId { get; private set; } = Guid.CreateVersion7();
+
+    public IReadOnlyList<Stripped> Parts { get; private set; } = [];
+
+    public string? Bin { get; private set; }
+
+    public Refusal? Refusal { get; private set; }
+
+    public async Task<IActionResult> OnGet(string tag, CancellationToken stop)
+    {
+        if (!(await passports.Run(tag, stop)).Try(out var passport, out _))
+        {
+            return NotFound();
+        }
+
+        Passport = passport;
+        return passport.Unit.State == UnitState.Donor
+            ? Page()
+            : RedirectToPage("/Fleet/Passport", new { tag = passport.Unit.Tag });
+    }
+
+    public async Task<IActionResult> OnPost(
+        string tag,
+        Guid request,
+        [FromForm] string[] slots,
+        [FromForm] string[] bad,
+        string? bin,
+        CancellationToken stop
+    )
+    {
+        (RequestId, Bin) = (request, bin);
+        Parts = [.. slots.Select(s => new Stripped(s, Request.Form[$"number-{s}"], !bad.Contains(s)))];
+        if ((await strip.Run(request, tag, Parts, bin, User.Actor(), stop)).Try(out var said, out var refusal))
+        {
+            return Did(said, "/Fleet/Passport", new { tag });
+        }
+
+        if (!(await passports.Run(tag, stop)).Try(out var passport, out _))
+        {
+            return NotFound();
+        }
+
+        (Passport, Refusal) = (passport, refusal);
+        Response.StatusCode = Statuses.Of(refusal);
+        return Page();
+    }
+}

@@ -1,0 +1,175 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Workshop.People;
+using Zenrik.Workshop.Stock;
+
+namespace Zenrik.Workshop.Fleet;
+
+/// <summary>Changes many units at once, all or none; each gets its own line in its timeline.</summary>
+public sealed class ChangeUnits(WorkshopDb db, TimeProvider clock)
+{
+    private const int MaxSite = 80;
+
+    /// <summary>Moves units to another site.</summary>
+    public Task<Outcome<string>> Move(
+        Guid request,
+        IReadOnlyList<string> tags,
+        string? site,
+        Actor by,
+        CancellationToken stop = default
+    )
+    {
+        var to = site?.Trim() ?? "";
+        return to.Length is < 2 or > MaxSite || to.Any(char.IsControl)
+            ? Refuse($"Say where they go, in 2 to {MaxSite} characters.")
+            : Each(
+                request,
+                tags,
+                by,
+                (unit, occasion) =>
+                {
+                    if (unit.Site == to)
+                    {
+                        return false;
+                    }
+
+                    db.UnitEvents.Add(
+                        UnitEvent.Of(unit.Id, UnitEventKind.Moved, $"From {unit.Site} to {to}", occasion)
+                    );
+                    unit.Site = to;
+                    return true;
+                },
+                n => $"{n} moved to {to}",
+                stop
+            );
+    }
+
+    /// <summary>Marks units for a campaign; those marked already stay as they are.</summary>
+    public Task<Outcome<string>> Mark(
+        Guid request,
+        IReadOnlyList<string> tags,
+        string? campaign,
+        Actor by,
+        CancellationToken stop = default
+    ) =>
+        Campaign(
+            request,
+            tags,
+            campaign,
+            by,
+            (unit, name, occasion) =>
+            {
+                if (unit.Campaigns.Exists(m => m.Campaign == name && m.DoneAt is null))
+                {
+                    return false;
+                }
+
+                unit.Campaigns.RemoveAll(m => m.Campaign == name);
+                unit.Campaigns.Add(
+                    new CampaignMark
+                    {
+                        UnitId = unit.Id,
+                        Campaign = name,
+                        At = occasion.At,
+                    }
+                );
+                db.UnitEvents.Add(UnitEvent.Of(unit.Id, UnitEventKind.Campaign, $"Marked for “{name}”", occasion));
+                return true;
+            },
+            (n, name) => $"{n} marked for “{name}”",
+            stop
+        );
+
+    /// <summary>Says that the campaign's work is done on units marked for it.</summary>
+    public Task<Outcome<string>> Done(
+        Guid request,
+        IReadOnlyList<string> tags,
+        string? campaign,
+        Actor by,
+        CancellationToken stop = default
+    ) =>
+        Campaign(
+            request,
+            tags,
+            campaign,
+            by,
+            (unit, name, occasion) =>
+            {
+                if (unit.Campaigns.Find(m => m.Campaign == name && m.DoneAt is null) is not { } mark)
+                {
+                    return false;
+                }
+
+                mark.DoneAt = occasion.At;
+                db.UnitEvents.Add(UnitEvent.Of(unit.Id, UnitEventKind.Campaign, $"“{name}” is done", occasion));
+                return true;
+            },
+            (n, name) => $"“{name}” is done on {n}",
+            stop
+        );
+
+    private Task<Outcome<string>> Campaign(
+        Guid request,
+        IReadOnlyList<string> tags,
+        string? campaign,
+        Actor by,
+        Func<Unit, string, Occasion, bool> change,
+        Func<string, string, string> say,
+        CancellationToken stop
+    )
+    {
+        var name = campaign?.Trim() ?? "";
+        return name.Length is < 2 or > CampaignMark.MaxName || name.Any(char.IsControl)
+            ? Refuse($"Give the campaign a name of 2 to {CampaignMark.MaxName} characters.")
+            : Each(request, tags, by, (unit, occasion) => change(unit, name, occasion), n => say(n, name), stop);
+    }
+
+    private Task<Outcome<string>> Each(
+        Guid request,
+        IReadOnlyList<string> tags,
+        Actor by,
+        Func<Unit, Occasion, bool> change,
+        Func<string, string> say,
+        CancellationToken stop
+    )
+    {
+        var now = clock.GetUtcNow();
+        return Once.Run(db, request, now, Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            var wanted = tags.Select(t => t.Trim().ToUpperInvariant()).Where(t => t.Length > 0).Distinct().ToArray();
+            if (wanted.Length is 0 or > ListUnits.CountedUpTo)
+            {
+                return new Refusal(
+                    RefusalReason.Invalid,
+                    wanted.Length == 0
+                        ? "No unit is ticked."
+                        : $"At most {ListUnits.CountedUpTo} units are changed at once. Narrow the list."
+                );
+            }
+
+            // In one order, so that two bulk changes wait for each other and do not lock up.
+            await db.Database.ExecuteSqlAsync(
+                $"SELECT 1 FROM units WHERE tag = ANY({wanted}) ORDER BY tag FOR UPDATE",
+                stop
+            );
+            var units = await db.Units.Include(u => u.Campaigns).Where(u => wanted.Contains(u.Tag)).ToListAsync(stop);
+            if (wanted.Except(units.Select(u => u.Tag)).FirstOrDefault() is { } unknown)
+            {
+                return new Refusal(
+                    RefusalReason.NotFound,
+                    $"No unit carries the tag {unknown}. Nothing was changed on any of them."
+                );
+            }
+
+            var occasion = new Occasion(by, now);
+            var changed = units.Count(u => change(u, occasion));
+            var same = units.Count - changed;
+            return $"{say(changed == 1 ? "1 unit" : $"{changed} units")}{(same == 0 ? "" : $"; {same} needed no change")}.";
+        }
+    }
+
+    private static Task<Outcome<string>> Refuse(string message) =>
+        Task.FromResult<Outcome<string>>(new Refusal(RefusalReason.Invalid, message));
+}

@@ -1,0 +1,131 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core.Stock;
+using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Sourcing;
+using Zenrik.Workshop.Stock;
+
+namespace Zenrik.Workshop.Fleet;
+
+/// <summary>One line of a unit's timeline.</summary>
+/// <param name="Text">What changed.</param>
+/// <param name="RepairCode">The repair it happened in.</param>
+public sealed record TimelineLine(DateTimeOffset At, string Text, string By, string? RepairCode);
+
+/// <summary>What a unit has cost since it was bought, in the workshop's currency.</summary>
+/// <param name="Parts">Landed cost of everything fitted, as far as it is known.</param>
+/// <param name="Unpriced">Fitted parts nobody entered a cost for.</param>
+/// <param name="Minutes">Hands-on minutes of its closed repairs.</param>
+public sealed record CostSoFar(decimal Parts, int Unpriced, double Minutes, decimal Labour, string Currency)
+{
+    public decimal Total => Parts + Labour;
+}
+
+/// <param name="Readings">The battery's, oldest first.</param>
+/// <param name="Questions">What the machine said that nobody has decided yet.</param>
+/// <param name="Loan">Who has it now; null when nobody.</param>
+public sealed record UnitHistory(
+    IReadOnlyList<TimelineLine> Timeline,
+    IReadOnlyList<BatteryRecord> Readings,
+    CostSoFar Cost,
+    IReadOnlyList<UnitQuestion> Questions,
+    Loan? Loan
+);
+
+/// <summary>Everything that happened to a unit.</summary>
+public sealed class HistoryOf(WorkshopDb db)
+{
+    /// <summary>Lines of the timeline that are sent; older ones are in the repairs and items themselves.</summary>
+    public const int MostLines = 120;
+
+    private const int MostReadings = 60;
+
+    public async Task<UnitHistory> Run(UnitId unit, CancellationToken stop = default)
+    {
+        var events = await db
+            .UnitEvents.AsNoTracking()
+            .Where(e => e.UnitId == unit)
+            .OrderByDescending(e => e.Id)
+            .Take(MostLines)
+            .Select(e => new TimelineLine(
+                e.At,
+                e.Text,
+                e.By.Name,
+                e.Repair == null ? null : Repair.CodeOf(e.Repair.Number)
+            ))
+            .ToListAsync(stop);
+        var moves = await db
+            .Movements.AsNoTracking()
+            .Where(m => (m.ToUnitId == unit || m.FromUnitId == unit) && m.Reason != MovementReason.AsBuilt)
+            .OrderByDescending(m => m.Id)
+            .Take(MostLines)
+            .Select(m => new
+            {
+                m.At,
+                In = m.ToUnitId == unit,
+                Slot = m.ToUnitId == unit ? m.ToSlot : m.FromSlot,
+                m.Item!.Code,
+                Number = m.Item.Number.Number,
+                m.Reason,
+                By = m.By.Name,
+                Repair = m.Repair == null ? null : (long?)m.Repair.Number,
+            })
+            .ToListAsync(stop);
+        var fitted = await db
+            .Movements.AsNoTracking()
+            .Where(m => m.ToUnitId == unit && m.Reason == MovementReason.Fitted)
+            .Select(m => m.Item!.Cost)
+            .ToListAsync(stop);
+        var minutes = await db
+            .Repairs.Where(r => r.UnitId == unit && r.MinutesTaken != null)
+            .SumAsync(r => r.MinutesTaken!.Value, stop);
+        var figures = await OffersFor.FiguresOf(db, stop);
+        var readings = await db
+            .BatteryReadings.AsNoTracking()
+            .Where(r => r.UnitId == unit)
+            .OrderByDescending(r => r.At)
+            .Take(MostReadings)
+            .ToListAsync(stop);
+        readings.Reverse();
+        return new UnitHistory(
+            [
+                .. events
+                    .Concat(
+                        moves.Select(m => new TimelineLine(
+                            m.At,
+                            $"{(m.In ? "In" : "Out")}: {m.Number} ({m.Code}), {m.Slot}{Why(m.Reason)}",
+                            m.By,
+                            m.Repair is { } number ? Repair.CodeOf(number) : null
+                        ))
+                    )
+                    .OrderByDescending(l => l.At)
+                    .Take(MostLines),
+            ],
+            readings,
+            new CostSoFar(
+                fitted.Sum(c => c ?? 0),
+                fitted.Count(c => c is null),
+                minutes,
+                decimal.Round((decimal)minutes / 60 * figures.LabourPerHour, 2),
+                figures.Currency
+            ),
+            await db
+                .UnitQuestions.AsNoTracking()
+                .Where(q => q.UnitId == unit && q.DecidedAt == null)
+                .OrderBy(q => q.At)
+                .ToListAsync(stop),
+            await db
+                .Loans.AsNoTracking()
+                .Include(l => l.Repair)
+                .SingleOrDefaultAsync(l => l.UnitId == unit && l.BackAt == null, stop)
+        );
+    }
+
+    private static string Why(MovementReason reason) =>
+        reason switch
+        {
+            MovementReason.Reported => ", the passport put right",
+            MovementReason.Stripped => ", stripped",
+            MovementReason.PutRight => ", a movement taken back",
+            _ => "",
+        };
+}

@@ -1,0 +1,69 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.Fleet;
+using Zenrik.Core.Stock;
+using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Stock;
+
+namespace Zenrik.Workshop.Fleet;
+
+/// <summary>How a unit's state changes: by the rules of Core, with its line in the timeline, in the caller's transaction.</summary>
+internal static class UnitSteps
+{
+    /// <summary>The unit behind a tag, its row locked until the transaction ends; null when there is none.</summary>
+    public static async Task<Unit?> LockUnit(this WorkshopDb db, string tag, CancellationToken stop)
+    {
+        var wanted = tag.Trim().ToUpperInvariant();
+        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM units WHERE tag = {wanted} FOR UPDATE", stop);
+        return await db.Units.Include(u => u.Model).SingleOrDefaultAsync(u => u.Tag == wanted, stop);
+    }
+
+    /// <summary>Takes the step, or says why it cannot be taken.</summary>
+    public static async Task<Refusal?> Step(
+        this WorkshopDb db,
+        UnitId id,
+        UnitState to,
+        string text,
+        Occasion occasion,
+        CancellationToken stop
+    )
+    {
+        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM units WHERE id = {id.Value} FOR UPDATE", stop);
+        var unit = await db.Units.SingleAsync(u => u.Id == id, stop);
+        await db.Entry(unit).ReloadAsync(stop);
+        if (UnitLife.May(unit.Tag, unit.State, to) is { } refusal)
+        {
+            return refusal;
+        }
+
+        if (unit.State != to)
+        {
+            if (unit.State == UnitState.Loaned)
+            {
+                var loan = await db.Loans.SingleAsync(l => l.UnitId == id && l.BackAt == null, stop);
+                (loan.BackAt, loan.BackById) = (occasion.At, occasion.By.Id);
+            }
+
+            unit.State = to;
+            db.UnitEvents.Add(UnitEvent.Of(id, UnitEventKind.State, text, occasion));
+        }
+
+        return null;
+    }
+
+    /// <summary>Brings the unit to where its repair is.</summary>
+    public static async Task Follow(this WorkshopDb db, Repair repair, Occasion occasion, CancellationToken stop)
+    {
+        var (to, text) = repair.State switch
+        {
+            RepairState.Open or RepairState.Stopped => (UnitState.AtCounter, $"{repair.Code}: at the counter"),
+            RepairState.OnBench => (UnitState.OnBench, $"{repair.Code}: on the bench"),
+            _ => (UnitState.InUse, $"{repair.Code}: back in use"),
+        };
+        // Only a bug can ask for a step the rules do not have: a repair's own states are in this order.
+        if (await db.Step(repair.UnitId, to, text, occasion with { Repair = repair.Id }, stop) is { } refusal)
+        {
+            throw new InvalidOperationException(refusal.Message);
+        }
+    }
+}

@@ -1,0 +1,111 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.Fleet;
+using Zenrik.Workshop.People;
+
+namespace Zenrik.Workshop.Repairs;
+
+/// <summary>One code scanned into a box.</summary>
+/// <param name="Tag">The unit's tag; what was scanned, where it is no unit.</param>
+/// <param name="Text">What it is, or why it cannot be taken in.</param>
+/// <param name="Ready">True when it can.</param>
+public sealed record BoxLine(string Tag, string Text, bool Ready);
+
+/// <summary>Takes many units in at once, all for the same: a box of Chromebooks. All of them, or none.</summary>
+public sealed class TakeInBox(WorkshopDb db, OpenRepair openRepair, TimeProvider clock)
+{
+    /// <summary>More at once is no box.</summary>
+    public const int Most = 60;
+
+    /// <summary>What lies in the box so far, in the order scanned; a unit scanned twice stands there once.</summary>
+    /// <param name="codes">Tags or serials.</param>
+    public async Task<IReadOnlyList<BoxLine>> Look(IReadOnlyList<string> codes, CancellationToken stop = default)
+    {
+        var read = codes.Select(c => c.Trim().ToUpperInvariant()).Distinct().Take(Most + 1).ToList();
+        var units = await db
+            .Units.AsNoTracking()
+            .Where(u => read.Contains(u.Tag) || read.Contains(u.Serial))
+            .Select(u => new
+            {
+                u.Tag,
+                u.Serial,
+                Model = u.Model.Name,
+                u.Site,
+                u.State,
+                Repair = db
+                    .Repairs.Where(r =>
+                        r.UnitId == u.Id
+                        && (
+                            r.State == RepairState.Open
+                            || r.State == RepairState.OnBench
+                            || r.State == RepairState.Stopped
+                        )
+                    )
+                    .Select(r => (long?)r.Number)
+                    .FirstOrDefault(),
+            })
+            .ToListAsync(stop);
+        return
+        [
+            .. read.Select(code =>
+                    units.Find(u => u.Tag == code || u.Serial == code) is not { } unit
+                        ? new BoxLine(code.Length > 40 ? code[..40] : code, "no unit is called so", false)
+                    : unit.Repair is { } open
+                        ? new BoxLine(unit.Tag, $"is in repair {Repair.CodeOf(open)} already", false)
+                    : UnitLife.Serves(unit.State) ? new BoxLine(unit.Tag, $"{unit.Model}, {unit.Site}", true)
+                    : new BoxLine(unit.Tag, $"is {UnitLife.Name(unit.State)}", false)
+                )
+                .DistinctBy(l => l.Tag),
+        ];
+    }
+
+    /// <returns>The repairs opened, as a sentence.</returns>
+    public Task<Outcome<string>> Run(
+        Guid request,
+        IReadOnlyList<string> tags,
+        Intake intake,
+        Actor by,
+        CancellationToken stop = default
+    )
+    {
+        return Once.Run(db, request, clock.GetUtcNow(), Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            // In order of their tags, so that two boxes with units in common wait for each other and do not lock up.
+            var box = tags.Select(t => t.Trim().ToUpperInvariant())
+                .Where(t => t.Length > 0)
+                .Distinct()
+                .Order(StringComparer.Ordinal)
+                .ToList();
+            if (box.Count is 0 or > Most)
+            {
+                return new Refusal(
+                    RefusalReason.Invalid,
+                    box.Count == 0
+                        ? "The box is empty. Scan the first unit."
+                        : $"A box holds at most {Most} units; this one has {box.Count}."
+                );
+            }
+
+            var opened = new List<string>();
+            foreach (var tag in box)
+            {
+                if (!(await openRepair.Add(tag, intake, by, stop)).Try(out var code, out var refusal))
+                {
+                    return refusal with
+                    {
+                        Message =
+                            $"{refusal.Message} Take {tag} out of the box, or put it right; none of the box is taken in yet.",
+                    };
+                }
+
+                opened.Add(code);
+            }
+
+            return opened.Count == 1
+                ? $"1 unit is taken in: {opened[0]}."
+                : $"{opened.Count} units are taken in: {opened[0]} to {opened[^1]}.";
+        }
+    }
+}

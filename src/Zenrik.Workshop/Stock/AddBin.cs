@@ -1,0 +1,51 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.Stock;
+
+namespace Zenrik.Workshop.Stock;
+
+/// <summary>Makes bins: the shelves somebody puts up, and the three the book cannot do without.</summary>
+public sealed class AddBin(WorkshopDb db)
+{
+    private const int MaxCode = 24;
+
+    /// <summary>A new shelf bin.</summary>
+    public async Task<Outcome<string>> Shelf(string? label, CancellationToken stop = default)
+    {
+        var code = label?.Trim().ToUpperInvariant() ?? "";
+        if (code.Length is 0 or > MaxCode || !code.All(c => char.IsAsciiLetterOrDigit(c) || c == '-'))
+        {
+            return new Refusal(
+                RefusalReason.Invalid,
+                $"A bin has a short code of letters, digits and dashes, at most {MaxCode}: A-01."
+            );
+        }
+
+        var made = await db.Database.ExecuteSqlAsync(
+            $"INSERT INTO bins (id, code, kind) VALUES ({Guid.CreateVersion7()}, {code}, 'Shelf') ON CONFLICT (code) DO NOTHING",
+            stop
+        );
+        return made == 1
+            ? $"Bin {code} is ready. Print its label and stick it on."
+            : new Refusal(RefusalReason.Conflict, $"There is a bin {code} already. Give this one another code.");
+    }
+
+    /// <summary>Quarantine, the bench, and the world outside: made once, in every workshop.</summary>
+    internal static async Task EnsureStanding(WorkshopDb db, CancellationToken stop)
+    {
+        foreach (
+            var (code, kind) in new[]
+            {
+                ("QUARANTINE", nameof(BinKind.Quarantine)),
+                ("BENCH", nameof(BinKind.Bench)),
+                ("OUTSIDE", nameof(BinKind.Outside)),
+            }
+        )
+        {
+            await db.Database.ExecuteSqlAsync(
+                $"INSERT INTO bins (id, code, kind) VALUES ({Guid.CreateVersion7()}, {code}, {kind}) ON CONFLICT (code) DO NOTHING",
+                stop
+            );
+        }
+    }
+}

@@ -1,0 +1,104 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.Stock;
+
+namespace Zenrik.Workshop.Stock;
+
+/// <summary>What everything that keeps the stores needs: the item behind a label, a bin, a reason.</summary>
+internal static class Keeping
+{
+    /// <summary>Longest note on a movement.</summary>
+    public const int MaxNote = 200;
+
+    private const int LeastReason = 3;
+
+    /// <summary>The item behind a label, its row locked until the transaction ends.</summary>
+    public static async Task<Outcome<Item>> LockItem(this WorkshopDb db, string? label, CancellationToken stop)
+    {
+        var code = label?.Trim().ToUpperInvariant() ?? "";
+        if (code.Length == 0)
+        {
+            return new Refusal(RefusalReason.Invalid, "Scan or type the item's label, like IT-00031.");
+        }
+
+        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM items WHERE code = {code} FOR UPDATE", stop);
+        var item = await db
+            .Items.Include(i => i.Bin)
+            .Include(i => i.Unit)
+            .Include(i => i.Number)
+            .Include(i => i.Reservation!.Repair)
+            .SingleOrDefaultAsync(i => i.Code == code, stop);
+        return item is null ? new Refusal(RefusalReason.NotFound, $"No item carries the label {code}.") : item;
+    }
+
+    /// <summary>The bin of a code and one of the kinds.</summary>
+    public static async Task<Outcome<Bin>> FindBin(
+        this WorkshopDb db,
+        string? label,
+        CancellationToken stop,
+        params BinKind[] kinds
+    )
+    {
+        var code = label?.Trim().ToUpperInvariant() ?? "";
+        var bin = await db.Bins.SingleOrDefaultAsync(b => b.Code == code, stop);
+        return bin is null ? new Refusal(RefusalReason.NotFound, $"There is no bin {code}.")
+            : kinds.Contains(bin.Kind) ? bin
+            : new Refusal(
+                RefusalReason.Conflict,
+                bin.Kind == BinKind.Quarantine
+                    ? $"{code} is for what is set apart. Use a shelf bin, or set the item apart with a reason."
+                    : $"{code} is not a shelf bin."
+            );
+    }
+
+    /// <summary>Where everything of a kind goes: the one bench, quarantine or outside.</summary>
+    public static Task<Bin> TheBin(this WorkshopDb db, BinKind kind, CancellationToken stop) =>
+        db.Bins.Where(b => b.Kind == kind).OrderBy(b => b.Code).FirstAsync(stop);
+
+    /// <summary>A reason a person gave, trimmed; a refusal when it says nothing or too much.</summary>
+    public static Outcome<string> Reason(string? typed)
+    {
+        var said = typed?.Trim() ?? "";
+        return said.Length is >= LeastReason and <= MaxNote && !said.Any(char.IsControl)
+            ? said
+            : new Refusal(
+                RefusalReason.Invalid,
+                $"Say why, in {LeastReason} to {MaxNote} characters. Whoever finds it later needs it."
+            );
+    }
+
+    /// <summary>Moves an item into a bin; a promise that does not outlive the move is taken back.</summary>
+    /// <returns>The repair that lost its part, or null.</returns>
+    public static string? Put(this WorkshopDb db, Item item, Bin bin, MovementReason reason, Occasion occasion)
+    {
+        var keeps = StockRules.KeepsPromise(item.Bin?.Kind, bin.Kind);
+        var promise = item.Reservation;
+        db.Movements.Add(
+            item.MoveTo(
+                bin,
+                reason,
+                keeps && promise is not null ? occasion with { Repair = promise.RepairId } : occasion
+            )
+        );
+        if (promise is null || keeps)
+        {
+            return null;
+        }
+
+        db.Reservations.Remove(promise);
+        return promise.Repair.Code;
+    }
+
+    /// <summary>Where an item is, within a sentence.</summary>
+    public static string Where(this Item item) =>
+        item.Unit is { } unit ? $"the {item.Slot} slot of {unit.Tag}" : Where(item.Bin!);
+
+    public static string Where(this Bin bin) =>
+        bin.Kind switch
+        {
+            BinKind.Shelf => $"bin {bin.Code}",
+            BinKind.Quarantine => "quarantine",
+            BinKind.Bench => "the bench",
+            _ => "outside the house",
+        };
+}

@@ -1,0 +1,78 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.Stock;
+
+namespace Zenrik.Workshop.Stock;
+
+/// <summary>A bin and what lies in it.</summary>
+/// <param name="Total">Of the items; the list has at most <see cref="ViewBin.Most"/>.</param>
+/// <param name="Counting">True while it is being counted.</param>
+public sealed record BinView(
+    Bin Bin,
+    IReadOnlyList<Item> Items,
+    int Total,
+    IReadOnlyList<Lot> Lots,
+    bool Counting,
+    DateTimeOffset? CountedAt
+);
+
+/// <summary>Looks into bins.</summary>
+public sealed class ViewBin(WorkshopDb db)
+{
+    public const int Most = 300;
+
+    public async Task<Outcome<BinView>> Run(string label, CancellationToken stop = default)
+    {
+        var code = label.Trim().ToUpperInvariant();
+        var bin = await db.Bins.AsNoTracking().SingleOrDefaultAsync(b => b.Code == code, stop);
+        if (bin is null)
+        {
+            return new Refusal(RefusalReason.NotFound, $"There is no bin {code}.");
+        }
+
+        var items = await db
+            .Items.AsNoTracking()
+            .Include(i => i.Number)
+            .Include(i => i.Bin)
+            .Include(i => i.Reservation!.Repair)
+            .Where(i => i.BinId == bin.Id)
+            .OrderByDescending(i => i.Code)
+            .Take(Most)
+            .ToListAsync(stop);
+        var lots = await db
+            .Lots.AsNoTracking()
+            .Include(l => l.Number)
+            .Where(l => l.BinId == bin.Id)
+            .OrderBy(l => l.Number.Number)
+            .ToListAsync(stop);
+        var counts = await db
+            .Stocktakes.AsNoTracking()
+            .Where(s => s.BinId == bin.Id && (s.EndedAt == null || s.Posted))
+            .Select(s => new { s.EndedAt })
+            .ToListAsync(stop);
+        return new BinView(
+            bin,
+            items,
+            items.Count < Most ? items.Count : await db.Items.CountAsync(i => i.BinId == bin.Id, stop),
+            lots,
+            counts.Exists(c => c.EndedAt is null),
+            counts.Max(c => c.EndedAt)
+        );
+    }
+
+    /// <summary>All bins in the house, by kind and code, with how many items each holds.</summary>
+    public async Task<IReadOnlyList<(Bin Bin, int Items)>> All(CancellationToken stop = default)
+    {
+        var bins = await db
+            .Bins.AsNoTracking()
+            .Where(b => b.Kind != BinKind.Outside)
+            .Select(b => new { Bin = b, Items = db.Items.Count(i => i.BinId == b.Id) })
+            .ToListAsync(stop);
+        return
+        [
+            .. bins.OrderBy(b => b.Bin.Kind)
+                .ThenBy(b => b.Bin.Code, StringComparer.Ordinal)
+                .Select(b => (b.Bin, b.Items)),
+        ];
+    }
+}
