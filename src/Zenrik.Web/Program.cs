@@ -17,7 +17,8 @@ builder.Services.AddHealthChecks().AddNpgSql(connection, tags: ["ready"]);
 var app = builder.Build();
 if (args.Contains("prepare"))
 {
-    return await PrepareCommand.Run(app.Services, withDemo: !args.Contains("--empty"));
+    var fleet = builder.Configuration.GetValue<int?>("fleet") ?? 0;
+    return await PrepareCommand.Run(app.Services, withDemo: !args.Contains("--empty"), Math.Clamp(fleet, 0, 1_000_000));
 }
 
 app.UseProblemPages();

@@ -7,6 +7,7 @@ source tools/zenrik/cluster.sh
 usage() {
   cat <<'TEXT'
 ./zenrik start [--port N] [--empty] [--connection "…"]   install what is missing, build, serve
+               [--fleet N]                               generate N units more into an empty database
 ./zenrik stop                                            stop the program and its database
 ./zenrik test [core|workshop|browser]                    run the tests, all or one suite
 ./zenrik bench                                           measure, print ratios

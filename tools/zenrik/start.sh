@@ -13,13 +13,14 @@ leave() {
 }
 
 start() {
-  local port=5217 connection="" empty=""
+  local port=5217 connection="" empty="" fleet=""
   while [ $# -gt 0 ]; do
     case "$1" in
       --port) [[ ${2:-} =~ ^[0-9]+$ ]] && [ "$2" -le 65535 ] || fail "--port wants a number up to 65535."; port=$2; shift 2 ;;
       --connection) [ -n "${2:-}" ] || fail "--connection wants a PostgreSQL connection string."; connection=$2; shift 2 ;;
       --empty) empty=--empty; shift ;;
-      *) fail "start does not know \"$1\"." "It takes --port N, --empty and --connection \"…\"." ;;
+      --fleet) [[ ${2:-} =~ ^[1-9][0-9]{0,6}$ ]] || fail "--fleet wants a number of units, at most a few hundred thousand."; fleet=--fleet=$2; shift 2 ;;
+      *) fail "start does not know \"$1\"." "It takes --port N, --empty, --fleet N and --connection \"…\"." ;;
     esac
   done
 
@@ -47,7 +48,7 @@ start() {
 
   export ConnectionStrings__Workshop="$connection" ASPNETCORE_ENVIRONMENT=Production
   local log="$state/prepare.log"
-  if ! (run_web prepare $empty) 2>"$log"; then
+  if ! (run_web prepare $empty $fleet) 2>"$log"; then
     tail -n 3 "$log" >&2
     fail "The database could not be prepared." "If it is your own, look at the address and the rights in --connection; all of it is in $log."
   fi

@@ -1,6 +1,5 @@
-using System.Net.Sockets;
 using Microsoft.AspNetCore.Diagnostics;
-using Npgsql;
+using Zenrik.Workshop;
 
 namespace Zenrik.Web.Hosting;
 
@@ -15,7 +14,7 @@ internal sealed class DatabaseAway(IWebHostEnvironment host, ILogger<DatabaseAwa
 
     public async ValueTask<bool> TryHandleAsync(HttpContext context, Exception exception, CancellationToken stop)
     {
-        if (!IsAway(exception))
+        if (!Away.Tells(exception))
         {
             log.LogError(exception, "{Method} {Path} failed", context.Request.Method, context.Request.Path);
             return false;
@@ -37,31 +36,5 @@ internal sealed class DatabaseAway(IWebHostEnvironment host, ILogger<DatabaseAwa
         }
 
         return true;
-    }
-
-    private static bool IsAway(Exception exception)
-    {
-        for (var e = exception; e is not null; e = e.InnerException!)
-        {
-            if (
-                e
-                    is SocketException
-                        or PostgresException
-                        {
-                            SqlState: PostgresErrorCodes.AdminShutdown
-                                or PostgresErrorCodes.CrashShutdown
-                                or PostgresErrorCodes.CannotConnectNow
-                        }
-                || (
-                    e is NpgsqlException and not PostgresException
-                    && e.InnerException is IOException or TimeoutException
-                )
-            )
-            {
-                return true;
-            }
-        }
-
-        return false;
     }
 }

@@ -6,13 +6,15 @@ namespace Zenrik.Web.Hosting;
 /// <summary>"prepare": migrates the database and fills an empty one, then ends.</summary>
 internal static class PrepareCommand
 {
+    /// <param name="fleet">Units to generate beyond the demo's own.</param>
     /// <returns>The process's exit code.</returns>
-    public static async Task<int> Run(IServiceProvider services, bool withDemo)
+    public static async Task<int> Run(IServiceProvider services, bool withDemo, int fleet)
     {
         await using var scope = services.CreateAsyncScope();
         try
         {
-            foreach (var sentence in await scope.ServiceProvider.GetRequiredService<PrepareDatabase>().Run(withDemo))
+            var prepare = scope.ServiceProvider.GetRequiredService<PrepareDatabase>();
+            foreach (var sentence in await prepare.Run(withDemo, fleet, Console.WriteLine))
             {
                 Console.WriteLine(sentence);
             }

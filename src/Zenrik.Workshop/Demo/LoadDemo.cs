@@ -34,6 +34,7 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, Time
     public const string Password = "harbour-workshop";
 
     private const int Seed = 417;
+    private const int ScenarioUnits = 430;
     private const string Sandpiper = "sandpiper-14";
     private const string WithoutMap = "thimble-14";
 
@@ -97,7 +98,9 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, Time
     public void Dispose() => services?.Dispose();
 
     /// <summary>Fills an empty database.</summary>
-    public async Task Run(CancellationToken stop = default)
+    /// <param name="fleet">Units beyond those of the scenario; 0 for none.</param>
+    /// <param name="say">Told how far a large fleet is.</param>
+    public async Task Run(int fleet = 0, Action<string>? say = null, CancellationToken stop = default)
     {
         db.DemoMarks.Add(new DemoMark());
         await db.SaveChangesAsync(stop);
@@ -114,6 +117,7 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, Time
         await AddStock(storekeeper, stop);
         await AddFleet(storekeeper, stop);
         await AddRepairs(stop);
+        await AddHistory(fleet, say ?? (_ => { }), stop);
 
         (await db.DemoMarks.SingleAsync(stop)).Complete = true;
         await db.SaveChangesAsync(stop);
@@ -851,6 +855,76 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, Time
             );
         }
     }
+
+    /// <summary>The rest of the fleet, with three years behind it, and what the stores keep of it all.</summary>
+    private async Task AddHistory(int fleet, Action<string> say, CancellationToken stop)
+    {
+        var taken = (await db.Units.Select(u => u.Tag).ToListAsync(stop)).ToHashSet();
+        var rest = Enumerable.Range(1, ScenarioUnits).Where(n => !taken.Contains(Tag(n))).ToList();
+        var generated = await LargeFleet.Open(db, maps, shipped, catalogue, BuiltWith, bins, shelf: "C-13", stop);
+        await generated.Add(
+            new FleetPlan(rest, ChromebookShare: 70, MainOnly: false, null, Years: 3, today.GetUtcNow()),
+            _ => { },
+            stop
+        );
+        if (fleet > 0)
+        {
+            await generated.AddLarge(fleet, today.GetUtcNow(), say, stop);
+        }
+
+        db.ChangeTracker.Clear();
+        await MarkBadLot(stop);
+        await LendSome(stop);
+        await SetLevels(stop);
+    }
+
+    private async Task MarkBadLot(CancellationToken stop)
+    {
+        var now = today.GetUtcNow().AddDays(-12);
+        await db.Database.ExecuteSqlAsync(
+            $"""
+            INSERT INTO campaign_marks (unit_id, campaign, at)
+            SELECT i.unit_id, {"Keyboards of lot "
+                + FailureProcess.BadLot}, {now} FROM items i JOIN units u ON u.id = i.unit_id
+            WHERE i.batch = {FailureProcess.BadLot} AND u.state = 'InUse' ORDER BY u.tag LIMIT 200
+            """,
+            stop
+        );
+    }
+
+    private async Task LendSome(CancellationToken stop)
+    {
+        var by = await ActorOf("tove");
+        var pool = await db
+            .Units.Where(u => u.InLoanPool && u.State == UnitState.InUse)
+            .OrderBy(u => u.Tag)
+            .Select(u => u.Tag)
+            .Take(3)
+            .ToListAsync(stop);
+        foreach (
+            var (tag, to, days) in pool.Zip(["Year 6, desk 4", "Sunniva Dale", "Exam room"], (tag, to) => (tag, to, 4))
+        )
+        {
+            clock.Now = clock.Back(days);
+            await Do<LendUnit, string>(l => l.Out(Guid.CreateVersion7(), tag, to, Today.AddDays(days), null, by, stop));
+        }
+    }
+
+    /// <summary>Levels for what is exchanged most; some numbers are below theirs.</summary>
+    private async Task SetLevels(CancellationToken stop)
+    {
+        string[] kept = [Sandpiper, "thimble-11", "thimble-11-r"];
+        var numbers = shipped
+            .Numbers.Where(p => p.AsBuilt && p.SupersededBy is null && p.Fits.Any(f => kept.Contains(f.Model)))
+            .Where(p => p.Fits[0].Slot is "battery" or "keyboard" or "keyboard-deck" or "fan" or "drive-a" or "display")
+            .Select(p => p.Number)
+            .ToList();
+        await db
+            .CatalogueNumbers.Where(n => numbers.Contains(n.Number))
+            .ExecuteUpdateAsync(n => n.SetProperty(x => x.MinimumLevel, 2).SetProperty(x => x.OrderUpTo, 4), stop);
+    }
+
+    private static string Tag(int number) => string.Create(CultureInfo.InvariantCulture, $"SK-{number:00000}");
 
     private string Pick(string[] from) => from[random.Next(from.Length)];
 

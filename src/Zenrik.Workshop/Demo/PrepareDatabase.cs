@@ -18,8 +18,15 @@ public sealed class PrepareDatabase(
 
     /// <summary>Migrates; then, in a database nobody uses yet, makes the demo world or a first sign-in.</summary>
     /// <param name="withDemo">False for an empty workshop.</param>
+    /// <param name="fleet">Generated units beyond the demo's own; only into an empty database.</param>
+    /// <param name="say">Told how far long work is.</param>
     /// <returns>Sentences for the person who started the program.</returns>
-    public async Task<IReadOnlyList<string>> Run(bool withDemo, CancellationToken stop = default)
+    public async Task<IReadOnlyList<string>> Run(
+        bool withDemo,
+        int fleet = 0,
+        Action<string>? say = null,
+        CancellationToken stop = default
+    )
     {
         var said = new List<string>();
         await db.Database.OpenConnectionAsync(stop);
@@ -37,6 +44,11 @@ public sealed class PrepareDatabase(
             await AddBin.EnsureStanding(db, stop);
             if (await people.Users.AnyAsync(stop))
             {
+                if (fleet > 0)
+                {
+                    said.Add("There is a workshop in this database already; no fleet was generated into it.");
+                }
+
                 return said;
             }
 
@@ -50,7 +62,7 @@ public sealed class PrepareDatabase(
 
             if (withDemo)
             {
-                await demo.Run(stop);
+                await demo.Run(fleet, say, stop);
                 said.Add("The demo world of Skerrow Isles Council is loaded; its sign-ins stand on the sign-in page.");
             }
             else

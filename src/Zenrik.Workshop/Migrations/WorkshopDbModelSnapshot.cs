@@ -1362,6 +1362,9 @@ namespace Zenrik.Workshop.Migrations
                     b.HasKey("Id")
                         .HasName("pk_repairs");
 
+                    b.HasIndex("ClosedAt")
+                        .HasDatabaseName("ix_repairs_closed_at");
+
                     b.HasIndex("ClosedById")
                         .HasDatabaseName("ix_repairs_closed_by_id");
 
@@ -1378,6 +1381,9 @@ namespace Zenrik.Workshop.Migrations
 
                     b.HasIndex("State")
                         .HasDatabaseName("ix_repairs_state");
+
+                    b.HasIndex("UnitId", "Number")
+                        .HasDatabaseName("ix_repairs_unit_id_number");
 
                     b.HasIndex(new[] { "UnitId" }, "ix_repairs_one_open_per_unit")
                         .IsUnique()

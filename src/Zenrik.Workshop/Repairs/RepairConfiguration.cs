@@ -24,6 +24,8 @@ internal sealed class RepairConfiguration : IEntityTypeConfiguration<Repair>
             .OnDelete(DeleteBehavior.Restrict);
         builder.Ignore(r => r.Code).Ignore(r => r.Goals).Ignore(r => r.IsUnderway).Ignore(r => r.InTriage);
         builder.HasIndex(r => r.State);
+        builder.HasIndex(r => new { r.UnitId, r.Number });
+        builder.HasIndex(r => r.ClosedAt);
         // A unit is in one repair at a time.
         builder
             .HasIndex(r => r.UnitId, "ix_repairs_one_open_per_unit")

@@ -248,10 +248,9 @@ public sealed class CountBin(WorkshopDb db, TimeProvider clock)
     private async Task<Outcome<Stocktake>> Lock(string binCode, CancellationToken stop)
     {
         var code = binCode.Trim().ToUpperInvariant();
-        await db.Database.ExecuteSqlAsync(
-            $"SELECT 1 FROM stocktakes s JOIN bins b ON b.id = s.bin_id WHERE b.code = {code} AND s.ended_at IS NULL FOR UPDATE OF s",
-            stop
-        );
+        // The bin's row and not the count's: who waited while a count was posted would find the next one unlocked. Movements
+        // only look at the bin, which this lock lets them.
+        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM bins WHERE code = {code} FOR NO KEY UPDATE", stop);
         var count = await db
             .Stocktakes.Include(s => s.Bin)
             .Include(s => s.Scanned)

@@ -2,11 +2,15 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Demo;
 using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Tests.Demo;
 
 public sealed class PrepareDatabaseTests(TemplateDatabase databases)
 {
+    /// <summary>150 laptops and 280 Chromebooks of the scenario, and three without a map.</summary>
+    private const int Units = 433;
+
     private static Task<IReadOnlyList<string>> Prepare(Book book, bool demo = true) =>
         book.Do<PrepareDatabase, IReadOnlyList<string>>(p => p.Run(demo));
 
@@ -15,9 +19,20 @@ public sealed class PrepareDatabaseTests(TemplateDatabase databases)
     {
         await using var book = await databases.NewBook();
         (await Prepare(book)).ShouldBeEmpty();
-        (await book.Ask(db => db.Units.CountAsync())).ShouldBe(51);
+        (await book.Ask(db => db.Units.CountAsync())).ShouldBe(Units);
         (await book.Ask(db => db.Items.CountAsync(i => i.Bin!.Kind == BinKind.Shelf))).ShouldBeInRange(90, 150);
-        (await book.Ask(db => db.Repairs.CountAsync(r => r.End == RepairEnd.Exchanged))).ShouldBe(3);
+        (await book.Ask(db => db.Repairs.CountAsync(r => r.End == RepairEnd.Exchanged && r.Session != null))).ShouldBe(
+            3
+        );
+        // Three years behind it: one exchange for about every two units.
+        (await book.Ask(db => db.Repairs.CountAsync(r => r.End == RepairEnd.Exchanged))).ShouldBeInRange(150, 400);
+        (await book.Ask(db => db.Loans.CountAsync(l => l.BackAt == null))).ShouldBe(3);
+        (await book.Ask(db => db.BatteryReadings.CountAsync())).ShouldBeGreaterThan(2000);
+        (await book.Do<ProveStock, (long, long)>(p => p.Whole())).ShouldBe((0, 0));
+        // The bad lot is there to be found: more of it has been exchanged than of the same deck elsewhere.
+        var lot = await book.Ask(db => db.Items.Where(i => i.Batch == FailureProcess.BadLot).ToListAsync());
+        lot.Count.ShouldBeGreaterThan(10);
+        ((double)lot.Count(i => i.UnitId == null) / lot.Count).ShouldBeGreaterThan(0.3);
         (await book.Ask(db => db.BenchSessions.CountAsync())).ShouldBe(5);
     }
 
@@ -26,7 +41,7 @@ public sealed class PrepareDatabaseTests(TemplateDatabase databases)
     {
         await using var book = await databases.NewBook(empty: true);
         await Task.WhenAll(Enumerable.Range(0, 3).Select(_ => Task.Run(() => Prepare(book))));
-        (await book.Ask(db => db.Units.CountAsync())).ShouldBe(51);
+        (await book.Ask(db => db.Units.CountAsync())).ShouldBe(Units);
     }
 
     [Fact]
@@ -35,7 +50,7 @@ public sealed class PrepareDatabaseTests(TemplateDatabase databases)
         await using var book = await databases.NewBook();
         await book.Sql("UPDATE demo_marks SET complete = false");
         (await Prepare(book)).ShouldContain(s => s.Contains("made anew"));
-        (await book.Ask(db => db.Units.CountAsync())).ShouldBe(51);
+        (await book.Ask(db => db.Units.CountAsync())).ShouldBe(Units);
         (await book.Ask(db => db.DemoMarks.SingleAsync())).Complete.ShouldBeTrue();
     }
 

@@ -46,7 +46,7 @@ export async function scan(page, code) {
 /** A laptop that is in no repair and never was. */
 export const idleUnit = (workshop) =>
   workshop.sql(
-    `SELECT tag FROM units u WHERE model_code = 'sandpiper-14' AND tag <> 'SK-00417'
+    `SELECT tag FROM units u WHERE model_code = 'sandpiper-14' AND tag <> 'SK-00417' AND state = 'InUse'
      AND NOT EXISTS (SELECT FROM repairs r WHERE r.unit_id = u.id) ORDER BY tag LIMIT 1`,
   );
 

@@ -13,7 +13,7 @@ using Zenrik.Workshop;
 namespace Zenrik.Workshop.Migrations
 {
     [DbContext(typeof(WorkshopDb))]
-    [Migration("20261126020026_FleetAndStores")]
+    [Migration("20261126021024_FleetAndStores")]
     partial class FleetAndStores
     {
         /// <inheritdoc />
@@ -1365,6 +1365,9 @@ namespace Zenrik.Workshop.Migrations
                     b.HasKey("Id")
                         .HasName("pk_repairs");
 
+                    b.HasIndex("ClosedAt")
+                        .HasDatabaseName("ix_repairs_closed_at");
+
                     b.HasIndex("ClosedById")
                         .HasDatabaseName("ix_repairs_closed_by_id");
 
@@ -1381,6 +1384,9 @@ namespace Zenrik.Workshop.Migrations
 
                     b.HasIndex("State")
                         .HasDatabaseName("ix_repairs_state");
+
+                    b.HasIndex("UnitId", "Number")
+                        .HasDatabaseName("ix_repairs_unit_id_number");
 
                     b.HasIndex(new[] { "UnitId" }, "ix_repairs_one_open_per_unit")
                         .IsUnique()

@@ -400,6 +400,14 @@ namespace Zenrik.Workshop.Migrations
 
             migrationBuilder.CreateIndex(name: "ix_units_state_tag", table: "units", columns: new[] { "state", "tag" });
 
+            migrationBuilder.CreateIndex(name: "ix_repairs_closed_at", table: "repairs", column: "closed_at");
+
+            migrationBuilder.CreateIndex(
+                name: "ix_repairs_unit_id_number",
+                table: "repairs",
+                columns: new[] { "unit_id", "number" }
+            );
+
             migrationBuilder.AddCheckConstraint(
                 name: "ck_part_orders_quantity",
                 table: "part_orders",
@@ -584,6 +592,10 @@ namespace Zenrik.Workshop.Migrations
             migrationBuilder.DropIndex(name: "ix_units_site_tag", table: "units");
 
             migrationBuilder.DropIndex(name: "ix_units_state_tag", table: "units");
+
+            migrationBuilder.DropIndex(name: "ix_repairs_closed_at", table: "repairs");
+
+            migrationBuilder.DropIndex(name: "ix_repairs_unit_id_number", table: "repairs");
 
             migrationBuilder.DropCheckConstraint(name: "ck_part_orders_quantity", table: "part_orders");
 
