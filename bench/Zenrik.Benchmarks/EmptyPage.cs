@@ -24,13 +24,16 @@ internal sealed class EmptyPage : IAsyncDisposable
     }
 
     /// <summary>Median milliseconds from the request to the last byte.</summary>
-    public Task<double> Median(int runs)
+    public async Task<double> Median(int runs) => Measure.Quantile(await Times(runs), 0.5);
+
+    /// <summary>Milliseconds of each run, shortest first.</summary>
+    public Task<IReadOnlyList<double>> Times(int runs)
     {
         var address = app
             .Services.GetRequiredService<IServer>()
             .Features.Get<IServerAddressesFeature>()!
             .Addresses.First();
-        return Measure.MedianAsync(() => http.GetStringAsync(new Uri(new Uri(address), "/empty")), runs);
+        return Measure.Times(() => http.GetStringAsync(new Uri(new Uri(address), "/empty")), runs);
     }
 
     public async ValueTask DisposeAsync()

@@ -23,7 +23,11 @@ internal static class Measure
     }
 
     /// <summary>Median milliseconds of an asynchronous action.</summary>
-    public static async Task<double> MedianAsync(Func<Task> action, int runs)
+    public static async Task<double> MedianAsync(Func<Task> action, int runs) =>
+        Quantile(await Times(action, runs), 0.5);
+
+    /// <summary>Milliseconds of each run of an asynchronous action, shortest first.</summary>
+    public static async Task<IReadOnlyList<double>> Times(Func<Task> action, int runs)
     {
         var times = new List<double>();
         for (var i = 0; i < runs + WarmUps; i++)
@@ -33,8 +37,13 @@ internal static class Measure
             times.Add(Stopwatch.GetElapsedTime(start).TotalMilliseconds);
         }
 
-        return MedianOf(times);
+        return [.. times.Skip(WarmUps).Order()];
     }
+
+    /// <summary>The time that a share of the runs stays within.</summary>
+    /// <param name="times">Shortest first.</param>
+    public static double Quantile(IReadOnlyList<double> times, double share) =>
+        times[Math.Min(times.Count - 1, (int)(times.Count * share))];
 
     public static void Print(string what, double ms, string against, double baseline) =>
         Console.WriteLine(

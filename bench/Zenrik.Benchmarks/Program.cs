@@ -27,10 +27,19 @@ await using var services = new ServiceCollection().AddLogging().AddWorkshop(conn
 await Use<PrepareDatabase, IReadOnlyList<string>>(p => p.Run(withDemo: true));
 source = NpgsqlDataSource.Create(connection);
 
-Planning.Measure(quick: args.Contains("quick"));
+if (!args.Contains("fleet"))
+{
+    Planning.Measure(quick: args.Contains("quick"));
+}
 
 Console.WriteLine();
 await using var emptyPage = await EmptyPage.Start();
+if (args.Contains("fleet"))
+{
+    await FleetMeasures.Run(server, emptyPage, quick: args.Contains("quick"));
+    return;
+}
+
 await TriageMeasures.Run(emptyPage, quick: args.Contains("quick"));
 
 Console.WriteLine();
@@ -82,6 +91,9 @@ await Look("scan a tag", () => Use<ResolveCode, Resolved>(r => r.Run("SK-00417")
 await Look("scan an unknown code", () => Use<ResolveCode, Resolved>(r => r.Run("SK-OO4I7")));
 await Look("passport", () => Use<PassportOf, Outcome<Passport>>(p => p.Run("SK-00417")));
 await Look("Counter", () => Use<ViewCounter, CounterView>(c => c.Run()));
+
+Console.WriteLine();
+await FleetMeasures.Run(server, emptyPage, quick: args.Contains("quick"));
 
 async Task Look<T>(string what, Func<Task<T>> look) =>
     Measure.Print(what, await Measure.MedianAsync(look, 60), "bare lookup by tag", select);

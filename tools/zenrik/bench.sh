@@ -1,6 +1,10 @@
+source tools/zenrik/start.sh
+
+# run_bench [quick] [fleet]: all measures, on less data, or only those of a large fleet.
 run_bench() {
   need_dotnet
   quietly "Building the benchmarks" dotnet build bench/Zenrik.Benchmarks -c Release -v quiet
+  build_web
   need_postgres
   BENCH_CLUSTER=$(cluster_home "bench-$$")
   trap 'stop_cluster "$BENCH_CLUSTER"; rm -rf "$BENCH_CLUSTER"*' EXIT

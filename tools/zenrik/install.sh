@@ -22,6 +22,8 @@ need_browser() {
   command -v chromium >/dev/null || missing+=(chromium)
   command -v node >/dev/null || missing+=(nodejs)
   command -v npm >/dev/null || missing+=(npm)
+  # Printed sheets are looked at as paper: a PDF's page as a picture.
+  command -v pdftoppm >/dev/null || missing+=(poppler-utils)
   [ ${#missing[@]} -eq 0 ] || install_packages "what the browser tests drive" "${missing[@]}"
 }
 

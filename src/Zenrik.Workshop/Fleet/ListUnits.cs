@@ -133,12 +133,7 @@ public sealed class ListUnits(WorkshopDb db)
             "campaign_marks",
             stop
         );
-        var models = await db
-            .Models.AsNoTracking()
-            .OrderBy(m => m.Name)
-            .Select(m => new { m.Code, m.Name })
-            .ToListAsync(stop);
-        return (sites, [.. models.Select(m => (m.Code, m.Name))], campaigns);
+        return (sites, await Models(stop), campaigns);
     }
 
     /// <summary>Different values of an indexed column, by stepping from one to the next: a few index reads, not a whole table.</summary>
@@ -224,23 +219,29 @@ public sealed class ListUnits(WorkshopDb db)
             }
         }
 
-        if (word.Length < Trigram)
-        {
-            // The searched text begins with the tag, and a beginning has trigrams of its own.
-            var beginning = Patterns.Beginning(word.ToLowerInvariant());
-            return units.Where(u => EF.Functions.Like(EF.Property<string>(u, SearchText), beginning));
-        }
-
-        var pattern = Patterns.Containing(word.ToLowerInvariant());
-        var models = await db
-            .Models.Where(m => EF.Functions.ILike(m.Name, pattern))
+        var text = word.ToLowerInvariant();
+        // Words of three letters and more anywhere; shorter ones have no trigram and are the beginning, which is the tag's.
+        var pattern = text.Length < Trigram ? Patterns.Beginning(text) : Patterns.Containing(text);
+        var models = (await Models(stop))
+            .Where(m => m.Name.Split(' ').Any(w => w.StartsWith(word, StringComparison.OrdinalIgnoreCase)))
             .Select(m => m.Code)
-            .ToListAsync(stop);
+            .ToList();
         return models.Count == 0
             ? units.Where(u => EF.Functions.Like(EF.Property<string>(u, SearchText), pattern))
             : units.Where(u =>
                 models.Contains(u.ModelCode) || EF.Functions.Like(EF.Property<string>(u, SearchText), pattern)
             );
+    }
+
+    /// <summary>All models; there are few.</summary>
+    private async Task<IReadOnlyList<(string Code, string Name)>> Models(CancellationToken stop)
+    {
+        var all = await db
+            .Models.AsNoTracking()
+            .OrderBy(m => m.Name)
+            .Select(m => new { m.Code, m.Name })
+            .ToListAsync(stop);
+        return [.. all.Select(m => (m.Code, m.Name))];
     }
 
     /// <summary>"donor", "retired", "on-loan": states as people type them, in one word.</summary>

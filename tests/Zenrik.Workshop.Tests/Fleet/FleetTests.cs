@@ -46,7 +46,9 @@ public sealed class FleetTests(TemplateDatabase databases)
         (await List(book, new UnitQuery("sk"))).Total.ShouldBe(433);
         (await List(book, new UnitQuery("zq"))).Rows.ShouldBeEmpty();
         (await List(book, new UnitQuery("100%_"))).Rows.ShouldBeEmpty();
-        (await List(book, new UnitQuery("tidewell 11"))).Rows.ShouldAllBe(u => u.Site == "Tidewell High");
+        var theirs = (await List(book, new UnitQuery("tidewell 11 r"))).Rows;
+        theirs.Count.ShouldBeGreaterThan(3);
+        theirs.ShouldAllBe(u => u.Site == "Tidewell High" && u.Model == "Thimble 11 R");
         var turns = await List(book, new UnitQuery("13 turn"));
         turns.Rows.ShouldAllBe(u => u.Model == "Sandpiper 13 Turn");
         var retired = await List(book, new UnitQuery("retired"));

@@ -1,0 +1,279 @@
+using System.Data.Common;
+using System.Diagnostics;
+using System.Globalization;
+using System.Net;
+using System.Net.Sockets;
+using System.Text.RegularExpressions;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Diagnostics;
+using Npgsql;
+using Zenrik.Core;
+using Zenrik.Workshop;
+using Zenrik.Workshop.Demo;
+using Zenrik.Workshop.Fit;
+using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.Sourcing;
+using Zenrik.Workshop.Stock;
+
+namespace Zenrik.Benchmarks;
+
+/// <summary>
+/// Pages of a large fleet, asked of the real program over HTTP, against the same SQL through a bare prepared command and an
+/// empty page, both in this run: what is ours is what is left.
+/// </summary>
+internal static partial class FleetMeasures
+{
+    private const int Runs = 200;
+
+    public static async Task Run(string server, EmptyPage emptyPage, bool quick)
+    {
+        var fleet = quick ? 10_000 : 100_000;
+        await using (var source = NpgsqlDataSource.Create(server))
+        {
+            await using var command = source.CreateCommand("CREATE DATABASE zenrik_large");
+            await command.ExecuteNonQueryAsync();
+        }
+
+        var connection = new NpgsqlConnectionStringBuilder(server) { Database = "zenrik_large" }.ConnectionString;
+        await using var services = new ServiceCollection().AddLogging().AddWorkshop(connection).BuildServiceProvider();
+        var watch = Stopwatch.StartNew();
+        await Use<PrepareDatabase, IReadOnlyList<string>>(p => p.Run(true, fleet));
+        var made = watch.Elapsed.TotalSeconds;
+        await using var bare = await new NpgsqlDataSourceBuilder(connection).Build().OpenConnectionAsync();
+        var (units, items, movements) = (await Count("units"), await Count("items"), await Count("movements"));
+        Console.WriteLine(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"A large fleet: {units} units, {items} items, {movements} movements, made in {made:0} s"
+            )
+        );
+
+        await using var program = await RunningProgram.Start(connection);
+        var tag = $"SK-{1000 + (fleet / 2):00000}";
+        var id = await Use<WorkshopDb, Core.Stock.UnitId>(db =>
+            db.Units.Where(u => u.Tag == tag).Select(u => u.Id).SingleAsync()
+        );
+        var empty = await emptyPage.Times(Runs);
+
+        await Page(
+            $"search as one types",
+            $"/fleet?search={tag[..7]}",
+            fragment: true,
+            () => Use<ListUnits, UnitPage>(l => l.Run(new UnitQuery(tag[..7])))
+        );
+        await Page(
+            "search of a site, a word",
+            "/fleet?search=merrow&site=Ferry%20Office",
+            fragment: true,
+            () => Use<ListUnits, UnitPage>(l => l.Run(new UnitQuery("merrow", "Ferry Office")))
+        );
+        await Page(
+            "fleet page",
+            "/fleet",
+            fragment: false,
+            async () =>
+            {
+                await Use<ListUnits, UnitPage>(l => l.Run(new UnitQuery()));
+                await Use<ListUnits, int>(async l => (await l.Choices()).Sites.Count);
+            }
+        );
+        await Page(
+            "passport",
+            $"/fleet/{tag}",
+            fragment: false,
+            async () =>
+            {
+                var passport = (await Use<PassportOf, Outcome<Passport>>(p => p.Run(tag))).Value;
+                await Use<HistoryOf, UnitHistory>(h => h.Run(id));
+                await Use<FitOf, IReadOnlyList<Upgrade>>(f => f.Upgrades(passport));
+            }
+        );
+        await Page(
+            "stock page",
+            "/stores",
+            fragment: false,
+            async () =>
+            {
+                await Use<ViewStock, bool>(async s => (await s.Run(new StockQuery())).More);
+                await Use<ViewBin, int>(async b => (await b.All()).Count);
+                await Use<ViewStock, int>(async s => (await s.ToHandOut()).Count);
+                await Use<ViewOrders, int>(async o => (await o.Coming()).Count);
+            }
+        );
+
+        async Task Page(string what, string address, bool fragment, Func<Task> useCases)
+        {
+            var statements = await Statements.Of(useCases);
+            var sql = await Measure.Times(() => Replay(statements), Runs);
+            var page = await Measure.Times(() => program.Get(address, fragment), Runs);
+            var floor = Measure.Quantile(sql, 0.5) + Measure.Quantile(empty, 0.5);
+            Console.WriteLine(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"  {what, -26} {Measure.Quantile(page, 0.5) / floor, 6:0.00} × (same SQL + empty page): median {Measure.Quantile(page, 0.5):0.0}, p95 {Measure.Quantile(page, 0.95):0.0} ms against {Measure.Quantile(sql, 0.5):0.0} + {Measure.Quantile(empty, 0.5):0.0}; p95 of the SQL {Measure.Quantile(sql, 0.95):0.0}; {statements.Count} statements"
+                )
+            );
+        }
+
+        // Every statement prepared once, then asked one after the other with every row read.
+        async Task Replay(IReadOnlyList<NpgsqlCommand> statements)
+        {
+            foreach (var statement in statements)
+            {
+                if (!statement.IsPrepared)
+                {
+                    statement.Connection = bare;
+                    await statement.PrepareAsync();
+                }
+
+                await using var reader = await statement.ExecuteReaderAsync();
+                while (await reader.ReadAsync())
+                {
+                    for (var i = 0; i < reader.FieldCount; i++)
+                    {
+                        _ = reader.GetValue(i);
+                    }
+                }
+            }
+        }
+
+        async Task<long> Count(string table)
+        {
+            await using var command = new NpgsqlCommand($"SELECT count(*) FROM {table}", bare);
+            return (long)(await command.ExecuteScalarAsync())!;
+        }
+
+        async Task<T> Use<TUseCase, T>(Func<TUseCase, Task<T>> use)
+            where TUseCase : notnull
+        {
+            await using var scope = services.CreateAsyncScope();
+            return await use(scope.ServiceProvider.GetRequiredService<TUseCase>());
+        }
+    }
+
+    /// <summary>What EF Core sends while something runs, copied so that it can be sent again without it.</summary>
+    private sealed class Statements
+        : IObserver<DiagnosticListener>,
+            IObserver<KeyValuePair<string, object?>>,
+            IDisposable
+    {
+        private readonly List<NpgsqlCommand> seen = [];
+        private readonly List<IDisposable> subscriptions = [];
+
+        public static async Task<IReadOnlyList<NpgsqlCommand>> Of(Func<Task> run)
+        {
+            // Once to compile the queries and fill caches, as in a program that serves.
+            await run();
+            using var listener = new Statements();
+            using var all = DiagnosticListener.AllListeners.Subscribe(listener);
+            await run();
+            return listener.seen;
+        }
+
+        public void OnNext(DiagnosticListener value)
+        {
+            if (value.Name == DbLoggerCategory.Name)
+            {
+                subscriptions.Add(value.Subscribe(this));
+            }
+        }
+
+        public void OnNext(KeyValuePair<string, object?> value)
+        {
+            if (
+                value.Key == RelationalEventId.CommandExecuted.Name
+                && value.Value is CommandExecutedEventData { Command: { } command }
+            )
+            {
+                var copy = new NpgsqlCommand(command.CommandText);
+                foreach (DbParameter parameter in command.Parameters)
+                {
+                    copy.Parameters.Add(((NpgsqlParameter)parameter).Clone());
+                }
+
+                seen.Add(copy);
+            }
+        }
+
+        public void OnCompleted() { }
+
+        public void OnError(Exception error) { }
+
+        public void Dispose() => subscriptions.ForEach(s => s.Dispose());
+    }
+
+    /// <summary>The program as it is served, in a process of its own, and somebody signed in.</summary>
+    private sealed partial class RunningProgram(Process process, HttpClient http) : IAsyncDisposable
+    {
+        public static async Task<RunningProgram> Start(string connection)
+        {
+            using var probe = new TcpListener(IPAddress.Loopback, 0);
+            probe.Start();
+            var url = $"http://127.0.0.1:{((IPEndPoint)probe.LocalEndpoint).Port}";
+            probe.Stop();
+            var start = new ProcessStartInfo("dotnet", ["Zenrik.Web.dll", "--urls", url])
+            {
+                WorkingDirectory = Environment.GetEnvironmentVariable("ZENRIK_APP") ?? ".zenrik/app",
+                RedirectStandardOutput = true,
+            };
+            start.Environment["ConnectionStrings__Workshop"] = connection;
+            var program = new RunningProgram(
+                Process.Start(start)!,
+                new HttpClient(new HttpClientHandler { AllowAutoRedirect = true }) { BaseAddress = new Uri(url) }
+            );
+            await program.SignIn();
+            return program;
+        }
+
+        public async Task Get(string address, bool fragment)
+        {
+            using var request = new HttpRequestMessage(HttpMethod.Get, address);
+            if (fragment)
+            {
+                request.Headers.Add("HX-Request", "true");
+            }
+
+            using var answer = await http.SendAsync(request);
+            answer.EnsureSuccessStatusCode();
+            _ = await answer.Content.ReadAsStringAsync();
+        }
+
+        public async ValueTask DisposeAsync()
+        {
+            process.Kill();
+            await process.WaitForExitAsync();
+            process.Dispose();
+            http.Dispose();
+        }
+
+        private async Task SignIn()
+        {
+            string? page = null;
+            for (var tries = 0; page is null; tries++)
+            {
+                try
+                {
+                    page = await http.GetStringAsync(new Uri("/sign-in", UriKind.Relative));
+                }
+                catch (HttpRequestException) when (tries < 300)
+                {
+                    await Task.Delay(100);
+                }
+            }
+
+            var token = Token().Match(page).Groups[1].Value;
+            using var form = new FormUrlEncodedContent(
+                new Dictionary<string, string>
+                {
+                    ["name"] = "mara",
+                    ["password"] = LoadDemo.Password,
+                    ["__RequestVerificationToken"] = token,
+                }
+            );
+            (await http.PostAsync(new Uri("/sign-in", UriKind.Relative), form)).EnsureSuccessStatusCode();
+        }
+
+        [GeneratedRegex("name=\"__RequestVerificationToken\"[^>]*value=\"([^\"]+)\"")]
+        private static partial Regex Token();
+    }
+}
