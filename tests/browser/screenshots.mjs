@@ -18,6 +18,7 @@ await page.getByLabel("Password").fill("harbour-workshop");
 await page.getByRole("button", { name: "Sign in" }).click();
 for (const [name, { address, before }] of Object.entries(views)) {
   if (wanted.length > 0 && !wanted.includes(name)) continue;
+  await page.setViewportSize({ width: 1280, height: 800 });
   await page.goto(url + address);
   await before?.(page);
   await page.screenshot({ path: `${folder}/${name}.png` });

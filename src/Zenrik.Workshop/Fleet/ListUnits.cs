@@ -51,7 +51,7 @@ public sealed record UnitPage(IReadOnlyList<UnitRow> Rows, int Total, bool More)
 /// <summary>The fleet, narrowed by what is typed and chosen.</summary>
 public sealed class ListUnits(WorkshopDb db)
 {
-    public const int PageSize = 100;
+    public const int PageSize = 60;
 
     /// <summary>Counting on costs more than it tells.</summary>
     public const int CountedUpTo = 1000;
