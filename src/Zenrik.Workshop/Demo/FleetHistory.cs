@@ -50,14 +50,6 @@ internal sealed class FleetHistory(
     private const int ChunkUnits = 4000;
     private const double SparesAUnit = 0.05;
 
-    private static readonly string[] Offices = ["Council House", "Ferry Office", "Library and Archive", "Clinic Desk"];
-    private static readonly string[] Schools =
-    [
-        "Northsand Primary",
-        "Ebbholm Primary",
-        "Lanternfield School",
-        "Tidewell High",
-    ];
     private static readonly string[] LaptopMix =
     [
         "sandpiper-14",
@@ -182,7 +174,9 @@ internal sealed class FleetHistory(
         var model = byCode[
             (chromebook ? ChromebookMix : LaptopMix)[random.Next(chromebook ? ChromebookMix.Length : LaptopMix.Length)]
         ];
-        var site = chromebook ? Schools[random.Next(Schools.Length)] : Offices[random.Next(Offices.Length)];
+        var site = chromebook
+            ? LoadDemo.Schools[random.Next(LoadDemo.Schools.Length)]
+            : LoadDemo.Offices[random.Next(LoadDemo.Offices.Length)];
         var bought = plan.Today.UtcDateTime.Date.AddDays(-random.Next(120, (plan.Years * 365) + 200));
         return new Made(
             NewId(random),
@@ -221,7 +215,7 @@ internal sealed class FleetHistory(
             }
         }
 
-        if (Schools.Contains(unit.Site) && unit.Model.Assemblies.TryGetValue("display", out var display))
+        if (LoadDemo.Schools.Contains(unit.Site) && unit.Model.Assemblies.TryGetValue("display", out var display))
         {
             var fall = FailureProcess.NextFall(random, unit.Bought);
             while (fall is { } at && at < now)
@@ -268,7 +262,8 @@ internal sealed class FleetHistory(
         ]);
         events.Add([unit.Id, built, by, "Registered", $"Entered the book, for {unit.Site}", null]);
         // A variant is seen when somebody first has to order for it; most have been looked at.
-        if (unit.Model.Code == "sandpiper-14" || random.Next(5) > 0)
+        // Those of the 2-in-1 nobody has ordered a deck for yet.
+        if (unit.Model.Code == "sandpiper-14" || (unit.Model.Code != "sandpiper-13-turn" && random.Next(5) > 0))
         {
             foreach (
                 var (trait, look) in slots

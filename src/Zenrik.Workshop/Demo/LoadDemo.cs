@@ -50,9 +50,9 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, Time
         ("desk", "School desk", Roles.Reader),
     ];
 
-    private static readonly string[] Offices = ["Council House", "Ferry Office", "Library and Archive", "Clinic Desk"];
+    internal static readonly string[] Offices = ["Council House", "Ferry Office", "Library and Archive", "Clinic Desk"];
 
-    private static readonly string[] Schools =
+    internal static readonly string[] Schools =
     [
         "Northsand Primary",
         "Ebbholm Primary",

@@ -10,8 +10,6 @@ namespace Zenrik.Workshop.Fleet;
 /// <summary>Lends a unit of the loan pool out and takes it back.</summary>
 public sealed class LendUnit(WorkshopDb db, TimeProvider clock)
 {
-    private const int MaxTo = 80;
-
     /// <param name="repairCode">The repair whose user it helps out; empty for none.</param>
     public Task<Outcome<string>> Out(
         Guid request,
@@ -28,10 +26,9 @@ public sealed class LendUnit(WorkshopDb db, TimeProvider clock)
 
         async Task<Outcome<string>> Work()
         {
-            var whom = to?.Trim() ?? "";
-            if (whom.Length is < 2 or > MaxTo || whom.Any(char.IsControl))
+            if (!Keeping.Whom(to).Try(out var whom, out var nobody))
             {
-                return new Refusal(RefusalReason.Invalid, $"Say who gets it, in 2 to {MaxTo} characters.");
+                return nobody;
             }
 
             if (dueOn < DateOnly.FromDateTime(clock.GetLocalNow().DateTime))

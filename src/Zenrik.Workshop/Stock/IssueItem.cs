@@ -11,8 +11,6 @@ namespace Zenrik.Workshop.Stock;
 /// <summary>Hands parts out: to the bench for the repair they are promised to, or to somebody who uses them.</summary>
 public sealed class IssueItem(WorkshopDb db, KnownNumbers numbers, TimeProvider clock)
 {
-    private const int MostTo = 80;
-
     /// <summary>
     /// Hands out what is promised to a repair. Another free item of the same number may be scanned instead: it lay nearer,
     /// and the promise goes over to it.
@@ -80,10 +78,9 @@ public sealed class IssueItem(WorkshopDb db, KnownNumbers numbers, TimeProvider 
 
         async Task<Outcome<string>> Work()
         {
-            var whom = to?.Trim() ?? "";
-            if (whom.Length is < 2 or > MostTo || whom.Any(char.IsControl))
+            if (!Keeping.Whom(to).Try(out var whom, out var nobody))
             {
-                return new Refusal(RefusalReason.Invalid, $"Say who gets it, in 2 to {MostTo} characters.");
+                return nobody;
             }
 
             if (!PartNumber.Read(number).Try(out var read, out var unreadable))

@@ -10,6 +10,9 @@ internal static class Keeping
     /// <summary>Longest note on a movement.</summary>
     public const int MaxNote = 200;
 
+    /// <summary>Longest name of somebody who gets something.</summary>
+    private const int MaxWhom = 80;
+
     private const int LeastReason = 3;
 
     /// <summary>The item behind a label, its row locked until the transaction ends.</summary>
@@ -65,6 +68,15 @@ internal static class Keeping
                 RefusalReason.Invalid,
                 $"Say why, in {LeastReason} to {MaxNote} characters. Whoever finds it later needs it."
             );
+    }
+
+    /// <summary>Who gets something, trimmed; a refusal when that says nothing or too much.</summary>
+    public static Outcome<string> Whom(string? typed)
+    {
+        var whom = typed?.Trim() ?? "";
+        return whom.Length is >= 2 and <= MaxWhom && !whom.Any(char.IsControl)
+            ? whom
+            : new Refusal(RefusalReason.Invalid, $"Say who gets it, in 2 to {MaxWhom} characters.");
     }
 
     /// <summary>Moves an item into a bin; a promise that does not outlive the move is taken back.</summary>
