@@ -6,7 +6,7 @@ export const views = {
   fit: { address: "/repairs/R-1019/fit" },
   offers: { address: "/repairs/R-1009/offers/keyboard-deck" },
   decide: { address: "/repairs/R-1014/decide" },
-  passport: { address: "/fleet/SK-00302" },
+  passport: { address: "/fleet/SK-00036" },
   repair: { address: "/repairs/R-1005" },
   bench: { address: "/bench/R-1004" },
   "bench-without-map": { address: "/bench/R-1020" },
