@@ -20,7 +20,15 @@ internal static class Once
     /// Carries the work out in one transaction and keeps what it said. The same request sent again, at the same time or
     /// later, changes nothing and gets the same answer. A refusal changes nothing and may be tried again.
     /// </summary>
-    public static async Task<Outcome<string>> Run(
+    public static Task<Outcome<string>> Run(
+        WorkshopDb db,
+        Guid request,
+        DateTimeOffset at,
+        Func<Task<Outcome<string>>> work,
+        CancellationToken stop
+    ) => Conflicts.Again(db, () => Attempt(db, request, at, work, stop));
+
+    private static async Task<Outcome<string>> Attempt(
         WorkshopDb db,
         Guid request,
         DateTimeOffset at,

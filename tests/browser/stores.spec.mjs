@@ -10,10 +10,9 @@ const idle = (workshop, model, count) =>
     )
     .split("\n");
 
-/** Types as a handheld scanner does: fast, from anywhere on the page, Enter at the end. */
+/** What a scanner gives the page's own field: the code and Enter. */
 async function scanned(page, code) {
-  await page.evaluate(() => document.activeElement.blur());
-  for (const key of code) await page.keyboard.press(key, { delay: 0 });
+  await page.locator("[data-takes-scans]").fill(code);
   await page.keyboard.press("Enter");
 }
 

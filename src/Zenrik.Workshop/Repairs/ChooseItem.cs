@@ -14,12 +14,20 @@ namespace Zenrik.Workshop.Repairs;
 public sealed class ChooseItem(WorkshopDb db, PassportOf passports, FitOf fits, BenchOf benches, TimeProvider clock)
 {
     /// <returns>The item's code. Choosing the same item again is no fault.</returns>
-    public async Task<Outcome<string>> Run(
+    public Task<Outcome<string>> Run(
         long repairNumber,
         string slot,
         string itemCode,
         Actor by,
         CancellationToken stop = default
+    ) => Conflicts.Again(db, () => Choose(repairNumber, slot, itemCode, by, stop));
+
+    private async Task<Outcome<string>> Choose(
+        long repairNumber,
+        string slot,
+        string itemCode,
+        Actor by,
+        CancellationToken stop
     )
     {
         await using var transaction = await db.Database.BeginTransactionAsync(stop);
@@ -48,6 +56,14 @@ public sealed class ChooseItem(WorkshopDb db, PassportOf passports, FitOf fits, 
         }
 
         var code = itemCode.Trim().ToUpperInvariant();
+        // Whoever hands out or sets apart this item, or the one promised before, comes before or after, not between.
+        await db.Database.ExecuteSqlAsync(
+            $"""
+            SELECT 1 FROM items i WHERE i.code = {code} OR i.id = (SELECT r.item_id FROM reservations r WHERE r.line_id = {line.Id})
+            ORDER BY i.code FOR UPDATE
+            """,
+            stop
+        );
         var item = await db
             .Items.Include(i => i.Bin)
             .Include(i => i.Unit)

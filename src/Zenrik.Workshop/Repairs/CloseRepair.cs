@@ -84,6 +84,10 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, TimeProvider clo
     )
     {
         var quarantine = await db.Bins.FirstAsync(b => b.Kind == BinKind.Quarantine, stop);
+        await db.Database.ExecuteSqlAsync(
+            $"SELECT 1 FROM items i JOIN reservations r ON r.item_id = i.id WHERE r.line_id = {line.Id} FOR UPDATE OF i",
+            stop
+        );
         var incoming = await db
             .Reservations.Include(r => r.Item!.Bin)
             .SingleOrDefaultAsync(r => r.LineId == line.Id, stop);
