@@ -19,6 +19,9 @@ public sealed record BatteryReading(
     IReadOnlyList<string> Doubts
 )
 {
+    /// <summary>Health below which a battery is due in most workshops. Common practice, no published source.</summary>
+    public const double Worn = 0.6;
+
     /// <summary>Full charge over design; 1 as new.</summary>
     public double Health => FullWh / DesignWh;
 }

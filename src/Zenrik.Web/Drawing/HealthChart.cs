@@ -10,9 +10,6 @@ public sealed record HealthChart(IReadOnlyList<BatteryRecord> Readings, DateTime
     public const double Width = 420;
     public const double Height = 130;
 
-    /// <summary>Where a battery is due in most workshops. Common practice, no published source.</summary>
-    public const double Worn = 0.6;
-
     private const double Left = 40;
     private const double Right = 10;
     private const double Above = 8;

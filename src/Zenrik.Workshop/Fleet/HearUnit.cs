@@ -20,6 +20,10 @@ public sealed record Heard(string Text, IReadOnlyList<string> Questions);
 /// </summary>
 public sealed class HearUnit(WorkshopDb db, PassportOf passports, CorrectPassport correct, TimeProvider clock)
 {
+    /// <summary>Either of the two texts a unit has; which one it is shows in its first character.</summary>
+    public Task<Outcome<Heard>> Either(string tag, string? text, Actor by, CancellationToken stop = default) =>
+        text?.TrimStart() is ['{' or '[', ..] ? Hardware(tag, text, by, stop) : Power(tag, text, by, stop);
+
     /// <summary>The hardware list that `lshw -json` prints.</summary>
     public async Task<Outcome<Heard>> Hardware(string tag, string? json, Actor by, CancellationToken stop = default)
     {

@@ -77,14 +77,11 @@ public sealed class PassportModel(
         CancellationToken stop
     ) => Say(correct.Run(request, tag, slot, number, serial, why, User.Actor(), stop), Here, new { tag });
 
-    /// <summary>What the machine says of itself, as text or as a file; which of the two kinds it is shows in its first character.</summary>
+    /// <summary>What the machine says of itself, as text or as a file.</summary>
     public async Task<IActionResult> OnPostHear(string tag, string? text, IFormFile? file, CancellationToken stop)
     {
         var said = file is null ? text : System.Text.Encoding.UTF8.GetString(await Uploads.Read(file, stop));
-        var heard = said?.TrimStart() is ['{' or '[', ..]
-            ? await hear.Hardware(tag, said, User.Actor(), stop)
-            : await hear.Power(tag, said, User.Actor(), stop);
-        return heard.Try(out var came, out var refusal)
+        return (await hear.Either(tag, said, User.Actor(), stop)).Try(out var came, out var refusal)
             ? Did(came.Text, Here, new { tag })
             : Refused(refusal, Here, new { tag });
     }

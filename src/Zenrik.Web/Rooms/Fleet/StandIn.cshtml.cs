@@ -62,10 +62,7 @@ public sealed class StandInModel(PassportOf passports, HearUnit hear, TimeProvid
 
     public async Task<IActionResult> OnPostSpeak(string tag, string? text, CancellationToken stop)
     {
-        var heard = text?.TrimStart() is ['{' or '[', ..]
-            ? await hear.Hardware(tag, text, User.Actor(), stop)
-            : await hear.Power(tag, text, User.Actor(), stop);
-        return heard.Try(out var came, out var refusal)
+        return (await hear.Either(tag, text, User.Actor(), stop)).Try(out var came, out var refusal)
             ? Did(came.Text, "/Fleet/Passport", new { tag })
             : Refused(refusal, "/Fleet/Passport", new { tag });
     }
