@@ -73,6 +73,8 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
 
     public DbSet<UnitLook> UnitLooks => Set<UnitLook>();
 
+    public DbSet<FitTally> FitTallies => Set<FitTally>();
+
     public DbSet<Waiver> Waivers => Set<Waiver>();
 
     public DbSet<Supplier> Suppliers => Set<Supplier>();
@@ -108,6 +110,9 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
             settings.MaxAutoPrepare = 60;
             settings.AutoPrepareMinUsages = 3;
         }
+
+        // Nothing here changes a session's settings, so a connection comes back from the pool as it went in.
+        settings.NoResetOnClose = true;
 
         return builder.UseNpgsql(settings.ConnectionString).UseSnakeCaseNamingConvention();
     }

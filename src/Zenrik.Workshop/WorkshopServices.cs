@@ -97,6 +97,7 @@ public static class WorkshopServices
         services.AddScoped<DecideFor>();
         services.AddScoped<RecordDecision>();
         services.AddScoped<RetireUnit>();
+        services.AddScoped<EndDonor>();
         services.AddScoped<RepairLines>();
         services.AddScoped<ChooseAssembly>();
         services.AddScoped<ReleaseStopped>();

@@ -7,6 +7,9 @@ namespace Zenrik.Core.Fit;
 public sealed record FitRecord(int Fitted, int Failed)
 {
     public static FitRecord None { get; } = new(0, 0);
+
+    /// <summary>What comes out again sooner counts as failed. Common practice, no published source: most early failures show within two months.</summary>
+    public static TimeSpan Soon { get; } = TimeSpan.FromDays(60);
 }
 
 /// <summary>Does this item fit this slot of this unit?</summary>

@@ -17,6 +17,8 @@ internal sealed class BenchSessionConfiguration : IEntityTypeConfiguration<Bench
             .WithMany()
             .HasForeignKey(s => new { s.ModelCode, s.MapRevision })
             .OnDelete(DeleteBehavior.Restrict);
+        // What a model's times are learned from, newest first.
+        builder.HasIndex(s => new { s.ModelCode, s.StartedAt });
         builder.Ignore(s => s.IsFree);
         builder.HasMany(s => s.Entries).WithOne().HasForeignKey(e => e.SessionId).OnDelete(DeleteBehavior.Restrict);
     }

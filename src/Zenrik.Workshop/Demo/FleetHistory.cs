@@ -41,8 +41,7 @@ internal sealed class FleetHistory(
     NpgsqlConnection connection,
     IReadOnlyList<GeneratedModel> models,
     IReadOnlyDictionary<string, Guid> people,
-    IReadOnlyDictionary<BinKind, Guid> bins,
-    Guid shelf
+    IReadOnlyDictionary<BinKind, Guid> bins
 )
 {
     private const string Letters = "CDEFHJKLMNPRTX";
@@ -322,38 +321,22 @@ internal sealed class FleetHistory(
                 decimal.Round(price * 1.2m, 2),
                 null,
                 at.AddDays(-random.Next(5, 40)),
-                (shelf, null, null)
+                (BinKind.Shelf, null, null)
             );
             var old = inside[failure.Slot];
             var assembly = unit.Model.Assemblies[failure.Slot];
-            Moved(
-                old,
-                closed,
-                who,
-                "Removed",
-                repair,
-                (null, unit.Id, failure.Slot),
-                (bins[BinKind.Quarantine], null, null)
-            );
+            Moved(old, closed, who, "Removed", repair, (null, unit.Id, failure.Slot), (BinKind.Quarantine, null, null));
             Moved(
                 fitted,
                 closed.AddHours(-2),
                 who,
                 "Issued",
                 repair,
-                (shelf, null, null),
-                (bins[BinKind.Bench], null, null)
+                (BinKind.Shelf, null, null),
+                (BinKind.Bench, null, null)
             );
-            Moved(
-                fitted,
-                closed,
-                who,
-                "Fitted",
-                repair,
-                (bins[BinKind.Bench], null, null),
-                (null, unit.Id, failure.Slot)
-            );
-            Place(old, bins[BinKind.Quarantine], null, null);
+            Moved(fitted, closed, who, "Fitted", repair, (BinKind.Bench, null, null), (null, unit.Id, failure.Slot));
+            Place(old, BinKind.Quarantine, null, null);
             Place(fitted, null, unit.Id, failure.Slot);
             if (closed.AddDays(30) < plan.Today.UtcDateTime)
             {
@@ -363,11 +346,11 @@ internal sealed class FleetHistory(
                     by,
                     "Scrapped",
                     null,
-                    (bins[BinKind.Quarantine], null, null),
-                    (bins[BinKind.Outside], null, null),
+                    (BinKind.Quarantine, null, null),
+                    (BinKind.Outside, null, null),
                     "collection point"
                 );
-                Place(old, bins[BinKind.Outside], null, null);
+                Place(old, BinKind.Outside, null, null);
             }
 
             lines.Add([
@@ -464,7 +447,7 @@ internal sealed class FleetHistory(
                 decimal.Round(price * 1.2m, 2),
                 null,
                 plan.Today.UtcDateTime.AddDays(-random.Next(3, 300)),
-                (shelf, null, null)
+                (BinKind.Shelf, null, null)
             );
             if (items.Count >= ChunkUnits * 5)
             {
@@ -483,7 +466,7 @@ internal sealed class FleetHistory(
         decimal? cost,
         string? batch,
         DateTime at,
-        (Guid? Bin, Guid? Unit, string? Slot) to
+        (BinKind? Bin, Guid? Unit, string? Slot) to
     )
     {
         var id = NewId(random);
@@ -495,7 +478,8 @@ internal sealed class FleetHistory(
             Text(random, "S#########"),
             batch,
             cost,
-            to.Bin,
+            In(to.Bin),
+            to.Bin?.ToString(),
             to.Unit,
             to.Slot,
         ];
@@ -505,8 +489,13 @@ internal sealed class FleetHistory(
         return id;
     }
 
-    private void Place(Guid item, Guid? bin, Guid? unit, string? slot) =>
-        (rowOf[item][6], rowOf[item][7], rowOf[item][8]) = (bin, unit, slot);
+    private void Place(Guid item, BinKind? bin, Guid? unit, string? slot)
+    {
+        var row = rowOf[item];
+        (row[6], row[7], row[8], row[9]) = (In(bin), bin?.ToString(), unit, slot);
+    }
+
+    private Guid? In(BinKind? kind) => kind is { } k ? bins[k] : null;
 
     private void Moved(
         Guid item,
@@ -514,8 +503,8 @@ internal sealed class FleetHistory(
         Guid by,
         string reason,
         Guid? repair,
-        (Guid? Bin, Guid? Unit, string? Slot) from,
-        (Guid? Bin, Guid? Unit, string? Slot) to,
+        (BinKind? Bin, Guid? Unit, string? Slot) from,
+        (BinKind? Bin, Guid? Unit, string? Slot) to,
         string? note = null
     ) =>
         movements.Add([
@@ -526,10 +515,10 @@ internal sealed class FleetHistory(
             repair,
             item,
             1,
-            from.Bin,
+            In(from.Bin),
             from.Unit,
             from.Slot,
-            to.Bin,
+            In(to.Bin),
             to.Unit,
             to.Slot,
         ]);
@@ -542,7 +531,7 @@ internal sealed class FleetHistory(
             stop
         );
         await Copy("unit_looks (unit_id, trait, look, at, by_id)", looks, stop);
-        await Copy("items (id, code, number_id, serial, batch, cost, bin_id, unit_id, slot)", items, stop);
+        await Copy("items (id, code, number_id, serial, batch, cost, bin_id, bin_kind, unit_id, slot)", items, stop);
         await Copy(
             "repairs (id, number, unit_id, state, opened_at, opened_by_id, closed_at, closed_by_id, minutes_planned, minutes_taken, \"end\", priority)",
             repairs,

@@ -40,17 +40,15 @@ internal sealed class LargeFleet
     private readonly IReadOnlyList<GeneratedModel> models;
     private readonly Dictionary<string, Guid> people;
     private readonly Dictionary<BinKind, Guid> bins;
-    private readonly Guid shelf;
 
     private LargeFleet(
         WorkshopDb db,
         IReadOnlyList<GeneratedModel> models,
         Dictionary<string, Guid> people,
-        Dictionary<BinKind, Guid> bins,
-        Guid shelf
+        Dictionary<BinKind, Guid> bins
     )
     {
-        (this.db, this.models, this.people, this.bins, this.shelf) = (db, models, people, bins, shelf);
+        (this.db, this.models, this.people, this.bins) = (db, models, people, bins);
         connection = (NpgsqlConnection)db.Database.GetDbConnection();
     }
 
@@ -81,13 +79,14 @@ internal sealed class LargeFleet
                 )),
             ],
             people,
-            bins.Values.Where(b => b.Kind != BinKind.Shelf).ToDictionary(b => b.Kind, b => b.Id.Value),
-            bins[shelf].Id.Value
+            bins.Values.Where(b => b.Kind != BinKind.Shelf)
+                .Append(bins[shelf])
+                .ToDictionary(b => b.Kind, b => b.Id.Value)
         );
     }
 
     public Task Add(FleetPlan plan, Action<int> progress, CancellationToken stop) =>
-        new FleetHistory(connection, plan.MainOnly ? [.. models.Select(OnlyMain)] : models, people, bins, shelf).Run(
+        new FleetHistory(connection, plan.MainOnly ? [.. models.Select(OnlyMain)] : models, people, bins).Run(
             plan,
             progress,
             stop

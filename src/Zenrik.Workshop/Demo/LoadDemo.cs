@@ -12,6 +12,7 @@ using Zenrik.Core.Stock;
 using Zenrik.Core.Teardown;
 using Zenrik.Core.Triage;
 using Zenrik.Workshop.BenchLedger;
+using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.People;
@@ -119,6 +120,7 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, Time
         await AddRepairs(stop);
         await AddHistory(fleet, say ?? (_ => { }), stop);
 
+        await db.RecountFits(stop);
         (await db.DemoMarks.SingleAsync(stop)).Complete = true;
         await db.SaveChangesAsync(stop);
     }

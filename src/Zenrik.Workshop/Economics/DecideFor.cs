@@ -110,7 +110,7 @@ public sealed class DecideFor(
     }
 
     /// <summary>What must be erased before a unit goes.</summary>
-    internal static IReadOnlyList<StorageToErase> StorageOf(Passport passport) =>
+    public static IReadOnlyList<StorageToErase> StorageOf(Passport passport) =>
         [
             .. passport
                 .Slots.Where(s => s.Item?.Number.Kind == Core.Fit.ItemKind.Drive)

@@ -1,12 +1,18 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
+using Zenrik.Core;
 using Zenrik.Core.Economics;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Economics;
+
+/// <summary>How one piece of storage was erased.</summary>
+/// <param name="Answers">False when the storage does not answer any more.</param>
+public sealed record Erased(string Slot, DataHeld Held, ErasureMethod Method, bool Answers);
 
 /// <summary>How the storage of a retired unit was erased.</summary>
 public sealed class ErasureRecord
@@ -15,7 +21,8 @@ public sealed class ErasureRecord
 
     public required UnitId UnitId { get; init; }
 
-    public required RepairId RepairId { get; init; }
+    /// <summary>The repair that ended so; null for a donor, which is in none.</summary>
+    public RepairId? RepairId { get; init; }
 
     public required string Slot { get; init; }
 
@@ -46,5 +53,56 @@ internal sealed class ErasureConfiguration : IEntityTypeConfiguration<ErasureRec
         builder.HasOne<Unit>().WithMany().HasForeignKey(e => e.UnitId).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne<Repair>().WithMany().HasForeignKey(e => e.RepairId).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne(e => e.By).WithMany().HasForeignKey(e => e.ById).OnDelete(DeleteBehavior.Restrict);
+    }
+}
+
+internal static class Erasing
+{
+    /// <summary>The records of a unit's storage, each erased by a method that is enough for what it held; else what is lacking.</summary>
+    public static Outcome<IReadOnlyList<ErasureRecord>> Of(
+        Passport passport,
+        IReadOnlyList<Erased> erased,
+        bool leavesHouse,
+        Occasion occasion
+    )
+    {
+        var records = new List<ErasureRecord>();
+        foreach (var storage in DecideFor.StorageOf(passport))
+        {
+            if (erased.FirstOrDefault(e => e.Slot == storage.Slot) is not { } how)
+            {
+                return new Refusal(
+                    RefusalReason.Invalid,
+                    $"Say how the {storage.Name} was erased and what it held; without that the unit is not retired."
+                );
+            }
+
+            var advice = Erasure.Advise(storage.Kind, how.Held, leavesHouse, how.Answers);
+            if (!Erasure.Suffices(how.Method, advice))
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"{how.Method} is not enough for the {storage.Name}: {advice.Reason} At least {advice.Least}."
+                );
+            }
+
+            records.Add(
+                new ErasureRecord
+                {
+                    Id = Guid.CreateVersion7(),
+                    UnitId = passport.Unit.Id,
+                    RepairId = occasion.Repair,
+                    Slot = storage.Slot,
+                    ItemCode = storage.ItemCode,
+                    Kind = storage.Kind,
+                    Held = how.Held,
+                    Method = how.Method,
+                    At = occasion.At,
+                    ById = occasion.By.Id,
+                }
+            );
+        }
+
+        return records;
     }
 }

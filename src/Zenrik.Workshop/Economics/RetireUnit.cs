@@ -1,6 +1,5 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
-using Zenrik.Core.Economics;
 using Zenrik.Core.Fleet;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
@@ -8,10 +7,6 @@ using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Economics;
-
-/// <summary>How one piece of storage was erased.</summary>
-/// <param name="Answers">False when the storage does not answer any more.</param>
-public sealed record Erased(string Slot, DataHeld Held, ErasureMethod Method, bool Answers);
 
 /// <summary>Takes a unit out of use. Storage in it is erased first, by a method that is enough, and that is recorded.</summary>
 public sealed class RetireUnit(WorkshopDb db, PassportOf passports, TimeProvider clock)
@@ -48,53 +43,17 @@ public sealed class RetireUnit(WorkshopDb db, PassportOf passports, TimeProvider
         }
 
         var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
-        var now = clock.GetUtcNow();
-        foreach (var storage in DecideFor.StorageOf(passport))
+        var occasion = new Occasion(by, clock.GetUtcNow(), repair.Id);
+        if (!Erasing.Of(passport, erased, leavesHouse: !asDonor, occasion).Try(out var records, out var lacking))
         {
-            if (erased.FirstOrDefault(e => e.Slot == storage.Slot) is not { } how)
-            {
-                return new Refusal(
-                    RefusalReason.Invalid,
-                    $"Say how the {storage.Name} was erased and what it held; without that the unit is not retired."
-                );
-            }
-
-            var advice = Erasure.Advise(storage.Kind, how.Held, leavesHouse: !asDonor, how.Answers);
-            if (!Erasure.Suffices(how.Method, advice))
-            {
-                return new Refusal(
-                    RefusalReason.Conflict,
-                    $"{how.Method} is not enough for the {storage.Name}: {advice.Reason} At least {advice.Least}."
-                );
-            }
-
-            db.Erasures.Add(
-                new ErasureRecord
-                {
-                    Id = Guid.CreateVersion7(),
-                    UnitId = repair.UnitId,
-                    RepairId = repair.Id,
-                    Slot = storage.Slot,
-                    ItemCode = storage.ItemCode,
-                    Kind = storage.Kind,
-                    Held = how.Held,
-                    Method = how.Method,
-                    At = now,
-                    ById = by.Id,
-                }
-            );
+            return lacking;
         }
 
+        db.Erasures.AddRange(records);
         await db.Release(repair.Id, stop);
         var text = $"{repair.Code}: {(asDonor ? "kept for its parts" : "retired")}";
         if (
-            await db.Step(
-                repair.UnitId,
-                asDonor ? UnitState.Donor : UnitState.Retired,
-                text,
-                new Occasion(by, now, repair.Id),
-                stop
-            ) is
+            await db.Step(repair.UnitId, asDonor ? UnitState.Donor : UnitState.Retired, text, occasion, stop) is
             { } step
         )
         {
@@ -104,11 +63,11 @@ public sealed class RetireUnit(WorkshopDb db, PassportOf passports, TimeProvider
         (repair.State, repair.End, repair.ClosedAt, repair.ClosedById) = (
             RepairState.Closed,
             RepairEnd.Retired,
-            now,
+            occasion.At,
             by.Id
         );
         await db.SaveChangesAsync(stop);
         await transaction.CommitAsync(stop);
-        return $"{repair.Unit.Tag} is {(asDonor ? "a donor now" : "retired")}, {erased.Count} {(erased.Count == 1 ? "drive" : "drives")} erased.";
+        return $"{repair.Unit.Tag} is {(asDonor ? "a donor now" : "retired")}, {records.Count} {(records.Count == 1 ? "drive" : "drives")} erased.";
     }
 }

@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Fit;
 using Zenrik.Core.Fleet;
+using Zenrik.Core.HouseRules;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Fleet;
@@ -25,7 +26,8 @@ public sealed record Upgrade(UpgradePath Path, IReadOnlyList<JudgedNumber> OnShe
 /// <summary>Answers the three questions of fit from the book: does this fit, what fits here, what does this serve.</summary>
 public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rules)
 {
-    private const int MostUnits = 200;
+    /// <summary>Units a number is judged for one by one; of a fleet it may serve thousands.</summary>
+    public const int MostUnits = 60;
 
     /// <summary>Every number that may go into a slot of a unit, what fits best and is at hand first.</summary>
     /// <param name="waived">House rules signed for, by number; null: none.</param>
@@ -34,69 +36,79 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
         string slot,
         ILookup<string, string>? waived = null,
         CancellationToken stop = default
+    ) =>
+        (await Slots(passport, [slot], waived, stop)).Try(out var judged, out var refusal)
+            ? judged[slot].ToList()
+            : refusal;
+
+    /// <summary>The same for several slots, asked of the book at once.</summary>
+    public async Task<Outcome<IReadOnlyDictionary<string, IReadOnlyList<JudgedNumber>>>> Slots(
+        Passport passport,
+        IReadOnlyCollection<string> slots,
+        ILookup<string, string>? waived = null,
+        CancellationToken stop = default
     )
     {
         if (passport.Model is not { } model)
         {
-            return new Refusal(
-                RefusalReason.Conflict,
-                $"There is no service map for the {passport.Unit.Model.Name}, so nothing is known of its slots."
-            );
+            return NoMap(passport);
         }
 
-        var kind = KindOf(model, slot);
+        var kinds = slots.Select(s => KindOf(model, s)).OfType<ItemKind>().ToHashSet();
         var numbers = await db
             .CatalogueNumbers.AsNoTracking()
             .Include(n => n.Fits)
             .Include(n => n.SupersededBy)
             .Where(n =>
-                n.Fits.Any(f => f.ModelCode == model.Model.Code && f.Slot == slot) || (kind != null && n.Kind == kind)
+                n.Fits.Any(f => f.ModelCode == model.Model.Code && slots.Contains(f.Slot)) || kinds.Contains(n.Kind)
             )
             .ToListAsync(stop);
-        if (!(await Judge(passport, slot, numbers, waived, stop)).Try(out var answers, out var refusal))
+        List<Guid> ids = [.. numbers.Select(n => n.Id)];
+        var (practice, records) = (await rules.Run(stop), await db.FitRecords(model.Model.Code, ids, stop));
+        var shelf = await db.OnShelf(ids, stop);
+        var judged = new Dictionary<string, IReadOnlyList<JudgedNumber>>();
+        foreach (var slot in slots)
         {
-            return refusal;
+            var answered = new List<JudgedNumber>();
+            foreach (var number in numbers.Where(n => MayGoInto(model, slot, n)))
+            {
+                if (
+                    !Judge(passport, model, slot, number, practice, records, waived)
+                        .Try(out var answer, out var refusal)
+                )
+                {
+                    return refusal;
+                }
+
+                var at = shelf.GetValueOrDefault(number.Id);
+                answered.Add(new JudgedNumber(number, answer, at.Free, at.Promised));
+            }
+
+            judged[slot] =
+            [
+                .. answered
+                    // Cards of the right kind that do not fit are no answer unless the number is listed here.
+                    .Where(n =>
+                        n.Answer.Verdict != FitVerdict.DoesNotFit
+                        || n.Answer.Waivable.Count > 0
+                        || IsListed(model, slot, n.Number)
+                    )
+                    .OrderBy(n =>
+                        n.Answer.Verdict switch
+                        {
+                            FitVerdict.Fits => 0,
+                            FitVerdict.FitsWithConditions => 1,
+                            FitVerdict.NotKnown => 2,
+                            _ => 3,
+                        }
+                    )
+                    .ThenByDescending(n => n.Free > 0)
+                    .ThenBy(n => n.Number.SupersededById != null)
+                    .ThenBy(n => n.Number.Number, StringComparer.Ordinal),
+            ];
         }
 
-        var ids = numbers.Select(n => n.Id).ToList();
-        var shelf = (
-            await db
-                .Items.Where(i => ids.Contains(i.NumberId) && i.Bin!.Kind == BinKind.Shelf)
-                .GroupBy(i => i.NumberId)
-                .Select(g => new
-                {
-                    g.Key,
-                    Free = g.Count(i => i.Reservation == null),
-                    All = g.Count(),
-                })
-                .ToListAsync(stop)
-        ).ToDictionary(s => s.Key);
-        return numbers
-            .Zip(answers)
-            .Select(n =>
-            {
-                var at = shelf.GetValueOrDefault(n.First.Id);
-                return new JudgedNumber(n.First, n.Second, at?.Free ?? 0, (at?.All ?? 0) - (at?.Free ?? 0));
-            })
-            // Cards of the right kind that do not fit are no answer unless the number is listed here.
-            .Where(n =>
-                n.Answer.Verdict != FitVerdict.DoesNotFit
-                || n.Answer.Waivable.Count > 0
-                || n.Number.Fits.Exists(f => f.ModelCode == model.Model.Code && f.Slot == slot)
-            )
-            .OrderBy(n =>
-                n.Answer.Verdict switch
-                {
-                    FitVerdict.Fits => 0,
-                    FitVerdict.FitsWithConditions => 1,
-                    FitVerdict.NotKnown => 2,
-                    _ => 3,
-                }
-            )
-            .ThenByDescending(n => n.Free > 0)
-            .ThenBy(n => n.Number.SupersededById != null)
-            .ThenBy(n => n.Number.Number, StringComparer.Ordinal)
-            .ToList();
+        return judged;
     }
 
     /// <summary>One number for one slot of one unit.</summary>
@@ -106,10 +118,16 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
         CatalogueNumber number,
         ILookup<string, string>? waived = null,
         CancellationToken stop = default
-    ) =>
-        (await Judge(passport, slot, [number], waived, stop)).Try(out var answers, out var refusal)
-            ? answers[0]
-            : refusal;
+    )
+    {
+        if (passport.Model is not { } model)
+        {
+            return NoMap(passport);
+        }
+
+        var records = await db.FitRecords(model.Model.Code, [number.Id], stop);
+        return Judge(passport, model, slot, number, await rules.Run(stop), records, waived);
+    }
 
     /// <summary>A number in every slot of a unit that it is listed for or of whose kind it is.</summary>
     public async Task<Outcome<IReadOnlyList<(string Slot, FitAnswer Answer)>>> InUnit(
@@ -132,7 +150,7 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
         return answers;
     }
 
-    /// <summary>Units in use that a number fits, at most two hundred, by tag.</summary>
+    /// <summary>Of the first <see cref="MostUnits"/> units in use of the models it goes into, by tag, those a number fits.</summary>
     public async Task<IReadOnlyList<ServedUnit>> Serves(CatalogueNumber number, CancellationToken stop = default)
     {
         var slots = new List<(ServiceMap Model, string Slot)>();
@@ -171,7 +189,7 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
                 if (!records.TryGetValue(model.Model.Code, out var record))
                 {
                     records[model.Model.Code] = record = (
-                        await Records(model.Model.Code, [number.Id], stop)
+                        await db.FitRecords(model.Model.Code, [number.Id], stop)
                     ).GetValueOrDefault(number.Id, FitRecord.None);
                 }
 
@@ -199,25 +217,27 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
         }
 
         var inside = Inside(passport);
-        var upgrades = new List<Upgrade>();
-        foreach (var path in UpgradePaths.Of(model, inside))
+        var paths = UpgradePaths.Of(model, inside).ToList();
+        List<string> slots = [.. paths.Select(p => p.Slot).Distinct()];
+        if (!(await Slots(passport, slots, null, stop)).Try(out var judged, out _))
         {
-            var fitting = (await Slot(passport, path.Slot, null, stop)).Try(out var judged, out _) ? judged : [];
-            upgrades.Add(
-                new Upgrade(
-                    path,
-                    [
-                        .. fitting.Where(n =>
+            return [.. paths.Select(p => new Upgrade(p, []))];
+        }
+
+        return
+        [
+            .. paths.Select(path => new Upgrade(
+                path,
+                [
+                    .. judged[path.Slot]
+                        .Where(n =>
                             n.Number.Specification is { } s
                             && UpgradePaths.IsMore(s, inside.GetValueOrDefault(path.Slot))
                             && n.Answer.Verdict is not FitVerdict.NotKnown
                         ),
-                    ]
-                )
-            );
-        }
-
-        return upgrades;
+                ]
+            )),
+        ];
     }
 
     /// <summary>What sits in a unit, as far as its numbers are known.</summary>
@@ -243,49 +263,38 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
 
     /// <summary>Slots of a model that a number is listed for, or that take its kind.</summary>
     private static IEnumerable<string> SlotsFor(ServiceMap model, CatalogueNumber number) =>
-        model
-            .Parts.Select(p => p.Slot)
-            .OfType<string>()
-            .Where(slot =>
-                number.Fits.Exists(f => f.ModelCode == model.Model.Code && f.Slot == slot)
-                || (number.Kind != ItemKind.Other && KindOf(model, slot) == number.Kind)
-            );
+        model.Parts.Select(p => p.Slot).OfType<string>().Where(slot => MayGoInto(model, slot, number));
 
-    private async Task<Outcome<IReadOnlyList<FitAnswer>>> Judge(
+    private static bool MayGoInto(ServiceMap model, string slot, CatalogueNumber number) =>
+        IsListed(model, slot, number) || (number.Kind != ItemKind.Other && KindOf(model, slot) == number.Kind);
+
+    private static bool IsListed(ServiceMap model, string slot, CatalogueNumber number) =>
+        number.Fits.Exists(f => f.ModelCode == model.Model.Code && f.Slot == slot);
+
+    private static Refusal NoMap(Passport passport) =>
+        new(
+            RefusalReason.Conflict,
+            $"There is no service map for the {passport.Unit.Model.Name}, so nothing is known of its slots."
+        );
+
+    private static Outcome<FitAnswer> Judge(
         Passport passport,
+        ServiceMap model,
         string slot,
-        IReadOnlyList<CatalogueNumber> numbers,
-        ILookup<string, string>? waived,
-        CancellationToken stop
-    )
-    {
-        if (passport.Model is not { } model)
-        {
-            return new Refusal(RefusalReason.Conflict, $"There is no service map for the {passport.Unit.Model.Name}.");
-        }
-
-        var practice = await rules.Run(stop);
-        var records = await Records(model.Model.Code, [.. numbers.Select(n => n.Id)], stop);
-        var answers = new List<FitAnswer>();
-        foreach (var number in numbers)
-        {
-            var question = Question(model, slot, number, [], passport.Unit.Looks) with
+        CatalogueNumber number,
+        HousePractice practice,
+        Dictionary<Guid, FitRecord> records,
+        ILookup<string, string>? waived
+    ) =>
+        Fitting.Judge(
+            Question(model, slot, number, [], passport.Unit.Looks) with
             {
                 Inside = Inside(passport),
                 Practice = practice,
                 Record = records.GetValueOrDefault(number.Id, FitRecord.None),
                 Waived = waived?[number.Number].ToHashSet() ?? [],
-            };
-            if (!Fitting.Judge(question).Try(out var answer, out var refusal))
-            {
-                return refusal;
             }
-
-            answers.Add(answer);
-        }
-
-        return answers;
-    }
+        );
 
     private static FitQuestion Question(
         ServiceMap model,
@@ -300,37 +309,11 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
             Slot = slot,
             Item = number.Specification,
             Number = number.Number,
-            Listed = number.Fits.Exists(f => f.ModelCode == model.Model.Code && f.Slot == slot),
+            Listed = IsListed(model, slot, number),
             Inside = inside.ToDictionary(
                 i => i.Slot!,
                 i => i.Number.Specification ?? new ItemSpecification { Kind = ItemKind.Other }
             ),
             Looks = looks.ToDictionary(l => l.Trait, l => l.Look),
         };
-
-    /// <summary>How often numbers were fitted into a model, and came out again within two months.</summary>
-    private async Task<Dictionary<Guid, FitRecord>> Records(
-        string modelCode,
-        IReadOnlyList<Guid> numbers,
-        CancellationToken stop
-    )
-    {
-        var soon = TimeSpan.FromDays(60);
-        var rows = await db
-            .Movements.Where(m =>
-                m.Reason == MovementReason.Fitted
-                && numbers.Contains(m.Item!.NumberId)
-                && db.Units.Any(u => u.Id == m.ToUnitId && u.ModelCode == modelCode)
-            )
-            .Select(m => new
-            {
-                m.Item!.NumberId,
-                Failed = db.Movements.Any(o =>
-                    o.ItemId == m.ItemId && o.Reason == MovementReason.Removed && o.Id > m.Id && o.At < m.At + soon
-                ),
-            })
-            .ToListAsync(stop);
-        return rows.GroupBy(r => r.NumberId)
-            .ToDictionary(g => g.Key, g => new FitRecord(g.Count(), g.Count(r => r.Failed)));
-    }
 }

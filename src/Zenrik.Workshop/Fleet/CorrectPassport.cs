@@ -157,7 +157,7 @@ public sealed class CorrectPassport(WorkshopDb db, PassportOf passports, TimePro
             .Include(i => i.Bin)
             .Include(i => i.Number)
             .Where(i => i.Serial == serial && (i.UnitId != unit || i.Slot != slot))
-            .Where(i => i.BinId == null || i.Bin!.Kind != BinKind.Outside)
+            .Where(i => i.BinId == null || i.BinKind != BinKind.Outside)
             .FirstOrDefaultAsync(stop);
         return other is null
             ? null

@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Storage;
 using Zenrik.Core.Fleet;
 using Zenrik.Core.Parts;
 using Zenrik.Workshop.Repairs;
@@ -70,7 +71,8 @@ public sealed class ListUnits(WorkshopDb db)
 
     public async Task<UnitPage> Run(UnitQuery query, CancellationToken stop = default)
     {
-        var units = await Narrow(query, stop);
+        await using var transaction = await PlanAnew(query, stop);
+        var (units, found) = await Find(query, stop);
         var ordered = query.Order switch
         {
             UnitOrder.Model => units.OrderBy(u => u.ModelCode).ThenBy(u => u.Tag),
@@ -111,54 +113,88 @@ public sealed class ListUnits(WorkshopDb db)
         }
 
         var total =
-            page == 0 && !more ? rows.Count : await units.Select(u => u.Id).Take(CountedUpTo + 1).CountAsync(stop);
+            page == 0 && !more
+                ? rows.Count
+                : found ?? await units.Select(u => u.Id).Take(CountedUpTo + 1).CountAsync(stop);
         return new UnitPage(rows, Math.Min(total, CountedUpTo), more);
     }
 
     /// <summary>The tags of all units a query means, for acts on many; at most <see cref="CountedUpTo"/>.</summary>
-    public async Task<IReadOnlyList<string>> Tags(UnitQuery query, CancellationToken stop = default) =>
-        await (await Narrow(query, stop)).OrderBy(u => u.Tag).Select(u => u.Tag).Take(CountedUpTo).ToListAsync(stop);
+    public async Task<IReadOnlyList<string>> Tags(UnitQuery query, CancellationToken stop = default)
+    {
+        await using var transaction = await PlanAnew(query, stop);
+        var (units, _) = await Find(query, stop);
+        return await units.OrderBy(u => u.Tag).Select(u => u.Tag).Take(CountedUpTo).ToListAsync(stop);
+    }
 
-    /// <summary>What the filters can be set to.</summary>
+    /// <summary>What the filters can be set to; five hundred sites and campaigns at most.</summary>
     public async Task<(
         IReadOnlyList<string> Sites,
         IReadOnlyList<(string Code, string Name)> Models,
         IReadOnlyList<string> Campaigns
     )> Choices(CancellationToken stop = default)
     {
-        var sites = await Distinct("SELECT min(site) AS v FROM units", "site", "units", stop);
-        var campaigns = await Distinct(
-            "SELECT min(campaign) AS v FROM campaign_marks",
-            "campaign",
-            "campaign_marks",
-            stop
-        );
-        return (sites, await Models(stop), campaigns);
-    }
-
-    /// <summary>Different values of an indexed column, by stepping from one to the next: a few index reads, not a whole table.</summary>
-    private async Task<IReadOnlyList<string>> Distinct(
-        string first,
-        string column,
-        string table,
-        CancellationToken stop
-    )
-    {
-#pragma warning disable EF1002 // Names of columns and tables stand in the code, not in input.
+        // From one value of an indexed column to the next: a few reads of an index, not of a whole table.
         var values = await db
-            .Database.SqlQueryRaw<string>(
+            .Database.SqlQuery<string>(
                 $"""
-                WITH RECURSIVE step AS (
-                    {first}
+                WITH RECURSIVE
+                site AS (
+                    SELECT min(site) AS v FROM units
                     UNION ALL
-                    SELECT (SELECT min({column}) FROM {table} WHERE {column} > step.v) FROM step WHERE step.v IS NOT NULL
+                    SELECT (SELECT min(u.site) FROM units u WHERE u.site > site.v) FROM site WHERE site.v IS NOT NULL
+                ),
+                campaign AS (
+                    SELECT min(campaign) AS v FROM campaign_marks
+                    UNION ALL
+                    SELECT (SELECT min(m.campaign) FROM campaign_marks m WHERE m.campaign > campaign.v) FROM campaign
+                    WHERE campaign.v IS NOT NULL
                 )
-                SELECT v AS "Value" FROM step WHERE v IS NOT NULL LIMIT 500
+                (SELECT 's' || v AS "Value" FROM site WHERE v IS NOT NULL LIMIT 500)
+                UNION ALL
+                (SELECT 'c' || v AS "Value" FROM campaign WHERE v IS NOT NULL LIMIT 500)
                 """
             )
             .ToListAsync(stop);
-#pragma warning restore EF1002
-        return values;
+        return (Of('s'), await Models(stop), Of('c'));
+
+        List<string> Of(char kind) => [.. values.Where(v => v[0] == kind).Select(v => v[1..])];
+    }
+
+    /// <summary>
+    /// Until the transaction ends, statements are planned for the words given: a plan kept for any word reads the whole table
+    /// for a rare one. Null without words.
+    /// </summary>
+    private async Task<IDbContextTransaction?> PlanAnew(UnitQuery query, CancellationToken stop)
+    {
+        if (string.IsNullOrWhiteSpace(query.Search))
+        {
+            return null;
+        }
+
+        var transaction = await db.Database.BeginTransactionAsync(stop);
+        await db.Database.ExecuteSqlAsync($"SET LOCAL plan_cache_mode = force_custom_plan", stop);
+        return transaction;
+    }
+
+    /// <summary>
+    /// The units meant, and how many when words were given. A few are found by their words first and put in order afterwards;
+    /// where they are many, walking the order's index soon meets enough of them. One query for both leaves the choice to a
+    /// guess of how many there are, and a wrong one walks everything.
+    /// </summary>
+    private async Task<(IQueryable<Unit> Units, int? Found)> Find(UnitQuery query, CancellationToken stop)
+    {
+        var units = await Narrow(query, stop);
+        if (string.IsNullOrWhiteSpace(query.Search))
+        {
+            return (units, null);
+        }
+
+        var found = await units.Select(u => u.Id).Take(CountedUpTo + 1).ToListAsync(stop);
+        return (
+            found.Count > CountedUpTo ? units : db.Units.AsNoTracking().Where(u => found.Contains(u.Id)),
+            found.Count
+        );
     }
 
     private async Task<IQueryable<Unit>> Narrow(UnitQuery query, CancellationToken stop)

@@ -30,18 +30,13 @@ internal sealed class UnitConfiguration : IEntityTypeConfiguration<Unit>
             .HasDatabaseName("ix_units_search_trigrams")
             .HasMethod("gin")
             .HasOperators("gin_trgm_ops");
+        // Indexes for "did you mean" stand in the migration LargeFleets: see ResolveCode.
         builder.HasOne(u => u.Model).WithMany().HasForeignKey(u => u.ModelCode).OnDelete(DeleteBehavior.Restrict);
-        // For "did you mean": the nearest codes by trigrams, read in order from the index.
+        // The loan pool is small beside a fleet.
         builder
-            .HasIndex(u => u.Tag, "ix_units_tag_trigrams")
-            .HasDatabaseName("ix_units_tag_trigrams")
-            .HasMethod("gist")
-            .HasOperators("gist_trgm_ops");
-        builder
-            .HasIndex(u => u.Serial, "ix_units_serial_trigrams")
-            .HasDatabaseName("ix_units_serial_trigrams")
-            .HasMethod("gist")
-            .HasOperators("gist_trgm_ops");
+            .HasIndex(u => u.Tag, "ix_units_loan_pool")
+            .HasDatabaseName("ix_units_loan_pool")
+            .HasFilter("in_loan_pool");
     }
 }
 

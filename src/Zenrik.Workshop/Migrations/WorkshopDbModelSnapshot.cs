@@ -350,6 +350,9 @@ namespace Zenrik.Workshop.Migrations
                     b.HasIndex("ModelCode", "MapRevision")
                         .HasDatabaseName("ix_bench_sessions_model_code_map_revision");
 
+                    b.HasIndex("ModelCode", "StartedAt")
+                        .HasDatabaseName("ix_bench_sessions_model_code_started_at");
+
                     b.ToTable("bench_sessions", (string)null);
                 });
 
@@ -436,7 +439,7 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("character varying(24)")
                         .HasColumnName("method");
 
-                    b.Property<Guid>("RepairId")
+                    b.Property<Guid?>("RepairId")
                         .HasColumnType("uuid")
                         .HasColumnName("repair_id");
 
@@ -464,6 +467,36 @@ namespace Zenrik.Workshop.Migrations
                         .HasDatabaseName("ix_erasures_repair_id_slot");
 
                     b.ToTable("erasures", (string)null);
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Fit.FitTally", b =>
+                {
+                    b.Property<Guid>("NumberId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("number_id");
+
+                    b.Property<string>("ModelCode")
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("model_code");
+
+                    b.Property<int>("Failed")
+                        .HasColumnType("integer")
+                        .HasColumnName("failed");
+
+                    b.Property<int>("Fitted")
+                        .HasColumnType("integer")
+                        .HasColumnName("fitted");
+
+                    b.HasKey("NumberId", "ModelCode")
+                        .HasName("pk_fit_tallies");
+
+                    b.HasIndex("ModelCode")
+                        .HasDatabaseName("ix_fit_tallies_model_code");
+
+                    b.ToTable("fit_tallies", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_fit_tallies_counts", "fitted >= 0 AND failed >= 0");
+                        });
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.Fit.Waiver", b =>
@@ -756,17 +789,9 @@ namespace Zenrik.Workshop.Migrations
                     b.HasIndex("State", "Tag")
                         .HasDatabaseName("ix_units_state_tag");
 
-                    b.HasIndex(new[] { "Serial" }, "ix_units_serial_trigrams")
-                        .HasDatabaseName("ix_units_serial_trigrams");
-
-                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex(new[] { "Serial" }, "ix_units_serial_trigrams"), "gist");
-                    NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex(new[] { "Serial" }, "ix_units_serial_trigrams"), new[] { "gist_trgm_ops" });
-
-                    b.HasIndex(new[] { "Tag" }, "ix_units_tag_trigrams")
-                        .HasDatabaseName("ix_units_tag_trigrams");
-
-                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex(new[] { "Tag" }, "ix_units_tag_trigrams"), "gist");
-                    NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex(new[] { "Tag" }, "ix_units_tag_trigrams"), new[] { "gist_trgm_ops" });
+                    b.HasIndex(new[] { "Tag" }, "ix_units_loan_pool")
+                        .HasDatabaseName("ix_units_loan_pool")
+                        .HasFilter("in_loan_pool");
 
                     b.ToTable("units", (string)null);
                 });
@@ -1926,6 +1951,9 @@ namespace Zenrik.Workshop.Migrations
                     b.HasKey("Id")
                         .HasName("pk_bins");
 
+                    b.HasAlternateKey("Id", "Kind")
+                        .HasName("ak_bins_id_kind");
+
                     b.HasIndex("Code")
                         .IsUnique()
                         .HasDatabaseName("ix_bins_code");
@@ -1974,6 +2002,11 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("bin_id");
 
+                    b.Property<string>("BinKind")
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasColumnName("bin_kind");
+
                     b.Property<string>("Code")
                         .IsRequired()
                         .HasMaxLength(24)
@@ -2012,9 +2045,6 @@ namespace Zenrik.Workshop.Migrations
                     b.HasKey("Id")
                         .HasName("pk_items");
 
-                    b.HasIndex("BinId")
-                        .HasDatabaseName("ix_items_bin_id");
-
                     b.HasIndex("Code")
                         .IsUnique()
                         .HasDatabaseName("ix_items_code");
@@ -2029,19 +2059,18 @@ namespace Zenrik.Workshop.Migrations
                         .IsUnique()
                         .HasDatabaseName("ix_items_unit_id_slot");
 
-                    b.HasIndex(new[] { "Code" }, "ix_items_code_trigrams")
-                        .HasDatabaseName("ix_items_code_trigrams");
+                    b.HasIndex("BinId", "BinKind", "Code")
+                        .HasDatabaseName("ix_items_bin_id_bin_kind_code");
 
-                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex(new[] { "Code" }, "ix_items_code_trigrams"), "gist");
-                    NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex(new[] { "Code" }, "ix_items_code_trigrams"), new[] { "gist_trgm_ops" });
-
-                    b.HasIndex(new[] { "NumberId", "BinId" }, "ix_items_in_bins")
-                        .HasDatabaseName("ix_items_in_bins")
-                        .HasFilter("bin_id IS NOT NULL");
+                    b.HasIndex(new[] { "NumberId", "BinKind", "BinId" }, "ix_items_in_house")
+                        .HasDatabaseName("ix_items_in_house")
+                        .HasFilter("bin_kind <> 'Outside'");
 
                     b.ToTable("items", null, t =>
                         {
                             t.HasCheckConstraint("ck_items_one_place", "(bin_id IS NULL) <> (unit_id IS NULL)");
+
+                            t.HasCheckConstraint("ck_items_place_kind", "(bin_id IS NULL) = (bin_kind IS NULL)");
 
                             t.HasCheckConstraint("ck_items_slot_of_unit", "(unit_id IS NULL) = (slot IS NULL)");
                         });
@@ -2526,7 +2555,6 @@ namespace Zenrik.Workshop.Migrations
                         .WithMany()
                         .HasForeignKey("RepairId")
                         .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
                         .HasConstraintName("fk_erasures_repairs_repair_id");
 
                     b.HasOne("Zenrik.Workshop.Fleet.Unit", null)
@@ -2537,6 +2565,23 @@ namespace Zenrik.Workshop.Migrations
                         .HasConstraintName("fk_erasures_units_unit_id");
 
                     b.Navigation("By");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Fit.FitTally", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.ServiceMaps.Model", null)
+                        .WithMany()
+                        .HasForeignKey("ModelCode")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_fit_tallies_models_model_code");
+
+                    b.HasOne("Zenrik.Workshop.Parts.CatalogueNumber", null)
+                        .WithMany()
+                        .HasForeignKey("NumberId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_fit_tallies_catalogue_numbers_number_id");
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.Fit.Waiver", b =>
@@ -2959,12 +3004,6 @@ namespace Zenrik.Workshop.Migrations
 
             modelBuilder.Entity("Zenrik.Workshop.Stock.Item", b =>
                 {
-                    b.HasOne("Zenrik.Workshop.Stock.Bin", "Bin")
-                        .WithMany()
-                        .HasForeignKey("BinId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .HasConstraintName("fk_items_bins_bin_id");
-
                     b.HasOne("Zenrik.Workshop.Parts.CatalogueNumber", "Number")
                         .WithMany()
                         .HasForeignKey("NumberId")
@@ -2977,6 +3016,13 @@ namespace Zenrik.Workshop.Migrations
                         .HasForeignKey("UnitId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .HasConstraintName("fk_items_units_unit_id");
+
+                    b.HasOne("Zenrik.Workshop.Stock.Bin", "Bin")
+                        .WithMany()
+                        .HasForeignKey("BinId", "BinKind")
+                        .HasPrincipalKey("Id", "Kind")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_items_bins_bin_id_bin_kind");
 
                     b.Navigation("Bin");
 

@@ -4,6 +4,7 @@ using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.BenchLedger;
+using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.People;
@@ -71,6 +72,7 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, TimeProvider clo
         repair.MinutesTaken = bench.Worked.TotalMinutes;
         await db.Follow(repair, occasion, stop);
         await db.SaveChangesAsync(stop);
+        await db.CountFits(repair.Id, stop);
         await transaction.CommitAsync(stop);
         return repair.Code;
     }
@@ -177,7 +179,7 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, TimeProvider clo
             var canonical = fitted.Canonical;
             var shelf = await db
                 .Items.Include(i => i.Bin)
-                .Where(i => i.Number.Canonical == canonical && i.Bin!.Kind == BinKind.Shelf && i.Reservation == null)
+                .Where(i => i.Number.Canonical == canonical && i.BinKind == BinKind.Shelf && i.Reservation == null)
                 .OrderBy(i => i.Code)
                 .FirstOrDefaultAsync(stop);
             if (shelf is null)

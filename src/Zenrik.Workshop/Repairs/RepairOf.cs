@@ -165,7 +165,7 @@ public sealed class RepairOf(WorkshopDb db, PassportOf passports, PlanFor plans,
             .Items.AsNoTracking()
             .Where(i =>
                 ids.Contains(i.NumberId)
-                && (i.Bin!.Kind == BinKind.Shelf || (i.Bin.Kind == BinKind.Bench && i.Reservation != null))
+                && (i.BinKind == BinKind.Shelf || (i.BinKind == BinKind.Bench && i.Reservation != null))
             )
             .Select(i => new
             {

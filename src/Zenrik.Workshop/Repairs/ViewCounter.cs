@@ -6,6 +6,7 @@ using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.ServiceMaps;
 using Zenrik.Workshop.Sourcing;
+using Zenrik.Workshop.Stock;
 using Zenrik.Workshop.Teardown;
 
 namespace Zenrik.Workshop.Repairs;
@@ -93,14 +94,12 @@ public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, PlanFor pla
                 Part = new PromisedPart(r.Item!.Code, r.Item.Number.Number, r.Item.Bin!.Code),
             })
             .ToListAsync(stop);
-        var free = await db
-            .CatalogueFits.AsNoTracking()
-            .Where(f =>
-                db.Items.Any(i => i.NumberId == f.NumberId && i.Bin!.Kind == BinKind.Shelf && i.Reservation == null)
-            )
-            .Select(f => new { f.ModelCode, f.Slot })
-            .Distinct()
-            .ToListAsync(stop);
+        var models = open.Select(r => r.Unit.ModelCode).Distinct().ToList();
+        var fits = await db.CatalogueFits.AsNoTracking().Where(f => models.Contains(f.ModelCode)).ToListAsync(stop);
+        var shelf = await db.OnShelf([.. fits.Select(f => f.NumberId).Distinct()], stop);
+        var free = fits.Where(f => shelf.GetValueOrDefault(f.NumberId).Free > 0)
+            .Select(f => (f.ModelCode, f.Slot))
+            .ToHashSet();
         var coming = (
             await db
                 .PartOrders.AsNoTracking()
@@ -131,7 +130,7 @@ public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, PlanFor pla
                         repair.Lines.Select(l => new LineReadiness(
                             l.AssemblyName,
                             mine.Exists(p => p.LineId == l.Id),
-                            free.Exists(f => f.ModelCode == repair.Unit.ModelCode && f.Slot == l.Slot),
+                            free.Contains((repair.Unit.ModelCode, l.Slot)),
                             coming.GetValueOrDefault(l.Id)
                         )),
                         plan.Consumables.Select(c => (c.Key, c.Value, consumables.GetValueOrDefault(c.Key)?.Free ?? 0))

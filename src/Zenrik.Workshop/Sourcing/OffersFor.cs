@@ -170,24 +170,19 @@ public sealed class OffersFor(
             .Where(o => canonical.Contains(o.Canonical))
             .ToListAsync(stop);
 
-    /// <summary>Of each number how many were fitted and stayed, and how many came out again within two months.</summary>
+    /// <summary>Of each number how many were fitted and stayed, and how many came out again soon, in whatever model.</summary>
     private async Task<Dictionary<Guid, (int Worked, int Failed)>> RecordsOf(
         IReadOnlyList<Guid> numbers,
         CancellationToken stop
-    )
-    {
-        var soon = TimeSpan.FromDays(60);
-        var rows = await db
-            .Movements.Where(m => m.Reason == MovementReason.Fitted && numbers.Contains(m.Item!.NumberId))
-            .Select(m => new
+    ) =>
+        await db
+            .FitTallies.Where(t => numbers.Contains(t.NumberId))
+            .GroupBy(t => t.NumberId)
+            .Select(g => new
             {
-                m.Item!.NumberId,
-                Failed = db.Movements.Any(o =>
-                    o.ItemId == m.ItemId && o.Reason == MovementReason.Removed && o.Id > m.Id && o.At < m.At + soon
-                ),
+                g.Key,
+                Fitted = g.Sum(t => t.Fitted),
+                Failed = g.Sum(t => t.Failed),
             })
-            .ToListAsync(stop);
-        return rows.GroupBy(r => r.NumberId)
-            .ToDictionary(g => g.Key, g => (g.Count(r => !r.Failed), g.Count(r => r.Failed)));
-    }
+            .ToDictionaryAsync(g => g.Key, g => (g.Fitted - g.Failed, g.Failed), stop);
 }

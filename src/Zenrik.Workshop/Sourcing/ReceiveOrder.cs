@@ -206,7 +206,7 @@ public sealed class ReceiveOrder(WorkshopDb db, TimeProvider clock)
         }
 
         return await db
-                .Items.Where(i => i.NumberId == number.Id && i.BinId != null && i.Bin!.Kind == BinKind.Shelf)
+                .Items.Where(i => i.NumberId == number.Id && i.BinKind == BinKind.Shelf)
                 .OrderBy(i => i.Code)
                 .Select(i => i.Bin)
                 .FirstOrDefaultAsync(stop)

@@ -1,3 +1,4 @@
+using System.Data;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Stock;
@@ -52,6 +53,8 @@ public sealed class CountBin(WorkshopDb db, TimeProvider clock)
     public async Task<CountView?> Find(string binCode, CancellationToken stop = default)
     {
         var code = binCode.Trim().ToUpperInvariant();
+        // One look at everything: an item that leaves between two statements would be in neither list.
+        await using var snapshot = await db.Database.BeginTransactionAsync(IsolationLevel.RepeatableRead, stop);
         var count = await db
             .Stocktakes.AsNoTracking()
             .Include(s => s.Bin)

@@ -121,8 +121,8 @@ public sealed class IssueItem(WorkshopDb db, KnownNumbers numbers, TimeProvider 
             var found = await db
                 .Items.FromSql(
                     $"""
-                    SELECT i.*, i.xmin FROM items i JOIN bins b ON b.id = i.bin_id AND b.kind = 'Shelf'
-                    WHERE i.number_id = {number} AND NOT EXISTS (SELECT FROM reservations r WHERE r.item_id = i.id)
+                    SELECT i.*, i.xmin FROM items i
+                    WHERE i.number_id = {number} AND i.bin_kind = 'Shelf' AND NOT EXISTS (SELECT FROM reservations r WHERE r.item_id = i.id)
                     ORDER BY i.code LIMIT 1 FOR UPDATE OF i SKIP LOCKED
                     """
                 )
@@ -150,7 +150,7 @@ public sealed class IssueItem(WorkshopDb db, KnownNumbers numbers, TimeProvider 
             .Reservations.Include(r => r.Item!.Bin)
             .Include(r => r.Repair)
             .FirstOrDefaultAsync(
-                r => r.RepairId == repair && r.Item!.NumberId == item.NumberId && r.Item.Bin!.Kind == BinKind.Shelf,
+                r => r.RepairId == repair && r.Item!.NumberId == item.NumberId && r.Item.BinKind == BinKind.Shelf,
                 stop
             );
         if (promise is null)

@@ -22,18 +22,23 @@ public sealed class ProveStock(WorkshopDb db)
     public async Task<IReadOnlyList<ProofLine>> OfNumber(string number, CancellationToken stop = default)
     {
         var canonical = PartNumber.Canonicalise(number);
+        var id = await db
+            .CatalogueNumbers.Where(n => n.Canonical == canonical)
+            .Select(n => n.Id)
+            .SingleOrDefaultAsync(stop);
         var items = await db
             .Items.AsNoTracking()
             .Include(i => i.Bin)
             .Include(i => i.Unit)
-            .Where(i => i.Number.Canonical == canonical && i.BinId != null && i.Bin!.Kind != BinKind.Outside)
+            .InHouse()
+            .Where(i => i.NumberId == id)
             .OrderBy(i => i.Code)
             .Take(Most)
             .ToListAsync(stop);
         var lots = await db
             .Lots.AsNoTracking()
             .Include(l => l.Bin)
-            .Where(l => l.Number.Canonical == canonical)
+            .Where(l => l.NumberId == id)
             .OrderBy(l => l.Bin.Code)
             .ToListAsync(stop);
         var ids = lots.Select(l => l.Id).ToList();

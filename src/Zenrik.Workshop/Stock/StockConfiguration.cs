@@ -11,6 +11,8 @@ internal sealed class BinConfiguration : IEntityTypeConfiguration<Bin>
     {
         builder.Property(b => b.Code).HasMaxLength(24);
         builder.HasIndex(b => b.Code).IsUnique();
+        // A bin keeps its kind for good, so items can refer to both.
+        builder.HasAlternateKey(b => new { b.Id, b.Kind });
     }
 }
 
@@ -26,19 +28,34 @@ internal sealed class ItemConfiguration : IEntityTypeConfiguration<Item>
         builder.HasIndex(i => i.Serial);
         // Which units have a number inside.
         builder.HasIndex(i => new { i.NumberId, i.UnitId });
-        // The shelves alone: most items are inside units.
+        // The stores alone: most items are inside units or gone.
         builder
-            .HasIndex(i => new { i.NumberId, i.BinId }, "ix_items_in_bins")
-            .HasDatabaseName("ix_items_in_bins")
-            .HasFilter("bin_id IS NOT NULL");
+            .HasIndex(
+                i => new
+                {
+                    i.NumberId,
+                    i.BinKind,
+                    i.BinId,
+                },
+                "ix_items_in_house"
+            )
+            .HasDatabaseName("ix_items_in_house")
+            .HasFilter("bin_kind <> 'Outside'");
         builder.HasIndex(i => i.Code).IsUnique();
-        builder
-            .HasIndex(i => i.Code, "ix_items_code_trigrams")
-            .HasDatabaseName("ix_items_code_trigrams")
-            .HasMethod("gist")
-            .HasOperators("gist_trgm_ops");
+        // A bin's contents in the order of their labels.
+        builder.HasIndex(i => new
+        {
+            i.BinId,
+            i.BinKind,
+            i.Code,
+        });
         builder.HasOne(i => i.Number).WithMany().HasForeignKey(i => i.NumberId).OnDelete(DeleteBehavior.Restrict);
-        builder.HasOne(i => i.Bin).WithMany().HasForeignKey(i => i.BinId).OnDelete(DeleteBehavior.Restrict);
+        builder
+            .HasOne(i => i.Bin)
+            .WithMany()
+            .HasForeignKey(i => new { i.BinId, i.BinKind })
+            .HasPrincipalKey(b => new { b.Id, b.Kind })
+            .OnDelete(DeleteBehavior.Restrict);
         builder.HasOne(i => i.Unit).WithMany().HasForeignKey(i => i.UnitId).OnDelete(DeleteBehavior.Restrict);
         builder.HasIndex(i => new { i.UnitId, i.Slot }).IsUnique();
         builder.Ignore(i => i.Place);
@@ -46,6 +63,7 @@ internal sealed class ItemConfiguration : IEntityTypeConfiguration<Item>
         builder.ToTable(t =>
         {
             t.HasCheckConstraint("ck_items_one_place", "(bin_id IS NULL) <> (unit_id IS NULL)");
+            t.HasCheckConstraint("ck_items_place_kind", "(bin_id IS NULL) = (bin_kind IS NULL)");
             t.HasCheckConstraint("ck_items_slot_of_unit", "(unit_id IS NULL) = (slot IS NULL)");
         });
     }

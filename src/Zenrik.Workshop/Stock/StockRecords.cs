@@ -39,6 +39,9 @@ public sealed class Item
 
     public BinId? BinId { get; private set; }
 
+    /// <summary>Its bin's kind, kept beside the bin so that the shelves have an index of their own; the database keeps them equal.</summary>
+    public BinKind? BinKind { get; private set; }
+
     public Bin? Bin { get; private set; }
 
     public UnitId? UnitId { get; private set; }
@@ -49,8 +52,8 @@ public sealed class Item
 
     public Reservation? Reservation { get; init; }
 
-    /// <summary>Where it is; its bin must be loaded.</summary>
-    public Place Place => UnitId is { } unit ? new Place.InUnit(unit, Slot!) : new Place.InBin(BinId!.Value, Bin!.Kind);
+    public Place Place =>
+        UnitId is { } unit ? new Place.InUnit(unit, Slot!) : new Place.InBin(BinId!.Value, BinKind!.Value);
 
     /// <summary>Puts it somewhere else and gives the movement that says so; the only way an item moves.</summary>
     public MovementRecord MoveTo(Bin bin, MovementReason reason, Occasion occasion) =>
@@ -73,7 +76,7 @@ public sealed class Item
             ToUnitId = unit,
             ToSlot = slot,
         };
-        (BinId, Bin, UnitId, Slot) = (bin?.Id, bin, unit, slot);
+        (BinId, BinKind, Bin, UnitId, Slot) = (bin?.Id, bin?.Kind, bin, unit, slot);
         return movement;
     }
 }

@@ -5,11 +5,13 @@ using Zenrik.Core.Stock;
 namespace Zenrik.Workshop.Stock;
 
 /// <summary>A bin and what lies in it.</summary>
+/// <param name="Promised">The repairs items are promised to.</param>
 /// <param name="Total">Of the items; the list has at most <see cref="ViewBin.Most"/>.</param>
 /// <param name="Counting">True while it is being counted.</param>
 public sealed record BinView(
     Bin Bin,
     IReadOnlyList<Item> Items,
+    IReadOnlyDictionary<ItemId, string> Promised,
     int Total,
     IReadOnlyList<Lot> Lots,
     bool Counting,
@@ -34,8 +36,7 @@ public sealed class ViewBin(WorkshopDb db)
             .Items.AsNoTracking()
             .Include(i => i.Number)
             .Include(i => i.Bin)
-            .Include(i => i.Reservation!.Repair)
-            .Where(i => i.BinId == bin.Id)
+            .Where(i => i.BinId == bin.Id && i.BinKind == bin.Kind)
             .OrderByDescending(i => i.Code)
             .Take(Most)
             .ToListAsync(stop);
@@ -53,6 +54,7 @@ public sealed class ViewBin(WorkshopDb db)
         return new BinView(
             bin,
             items,
+            await db.Promises(items, stop),
             items.Count < Most ? items.Count : await db.Items.CountAsync(i => i.BinId == bin.Id, stop),
             lots,
             counts.Exists(c => c.EndedAt is null),

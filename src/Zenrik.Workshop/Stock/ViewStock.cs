@@ -27,6 +27,18 @@ public sealed record StockLine(
     public bool TooFew => Free + Coming < Minimum;
 }
 
+/// <summary>A part number and what the workshop has of it.</summary>
+/// <param name="Replaces">Numbers it is sold in place of.</param>
+/// <param name="Items">Those in the stores, then those inside units; <see cref="ViewStock.MostItems"/> at most.</param>
+/// <param name="Promised">The repairs items are promised to.</param>
+public sealed record NumberView(
+    CatalogueNumber Number,
+    IReadOnlyList<string> Replaces,
+    IReadOnlyList<Item> Items,
+    IReadOnlyDictionary<ItemId, string> Promised,
+    bool More
+);
+
 /// <summary>What of the stores is wanted.</summary>
 /// <param name="Search">Part of a number, name or type code; empty for all.</param>
 /// <param name="BelowLevel">Only numbers of which there are too few.</param>
@@ -49,7 +61,7 @@ public sealed class ViewStock(WorkshopDb db)
             .CatalogueNumbers.AsNoTracking()
             .Where(n =>
                 n.MinimumLevel != null
-                || db.Items.Any(i => i.NumberId == n.Id && i.BinId != null)
+                || db.Items.Any(i => i.NumberId == n.Id && i.UnitId == null)
                 || db.Lots.Any(l => l.NumberId == n.Id)
             );
         if (!string.IsNullOrWhiteSpace(query.Search))
@@ -120,7 +132,7 @@ public sealed class ViewStock(WorkshopDb db)
     {
         var waiting = await db
             .Reservations.AsNoTracking()
-            .Where(r => r.Item!.Bin!.Kind == BinKind.Shelf)
+            .Where(r => r.Item!.BinKind == BinKind.Shelf)
             .GroupBy(r => r.Repair.Number)
             .Select(g => new { Number = g.Key, Parts = g.Count() })
             .OrderBy(g => g.Number)
@@ -143,40 +155,50 @@ public sealed class ViewStock(WorkshopDb db)
     /// <summary>What each bin in the house holds of some numbers, items and lots alike.</summary>
     private async Task<ILookup<Guid, BinCounted>> Count(IReadOnlyList<Guid> numbers, CancellationToken stop)
     {
+        var bins = await db.Bins.AsNoTracking().ToDictionaryAsync(b => b.Id, b => b.Code, stop);
         var items = await db
-            .Items.AsNoTracking()
-            .Where(i => numbers.Contains(i.NumberId) && i.BinId != null)
-            .Join(db.Bins, i => i.BinId, b => b.Id, (i, b) => new { Item = i, Bin = b })
-            .Where(x => x.Bin.Kind != BinKind.Outside)
-            .GroupBy(x => new
+            .Items.InHouse()
+            .Where(i => numbers.Contains(i.NumberId))
+            .GroupBy(i => new
             {
-                x.Item.NumberId,
-                x.Bin.Code,
-                x.Bin.Kind,
+                i.NumberId,
+                i.BinKind,
+                i.BinId,
             })
-            .Select(g => new BinCounted(
-                g.Key.NumberId,
-                g.Key.Code,
-                g.Key.Kind,
-                g.Count(),
-                g.Count(x => db.Reservations.Any(r => r.ItemId == x.Item.Id))
-            ))
+            .Select(g => new { g.Key, Count = g.Count() })
             .ToListAsync(stop);
+        // Apart, because promises are few: one query over both looks every item up to see that it is free.
+        var promised = (
+            await db
+                .Reservations.Where(r => numbers.Contains(r.Item!.NumberId))
+                .GroupBy(r => new { r.Item!.NumberId, r.Item.BinId })
+                .Select(g => new { g.Key, Count = g.Count() })
+                .ToListAsync(stop)
+        ).ToDictionary(g => (g.Key.NumberId, g.Key.BinId), g => g.Count);
         var lots = await db
             .Lots.AsNoTracking()
             .Where(l => numbers.Contains(l.NumberId))
             .Select(l => new BinCounted(l.NumberId, l.Bin.Code, l.Bin.Kind, l.OnHand, l.Promised))
             .ToListAsync(stop);
-        return items.Concat(lots).ToLookup(c => c.NumberId);
+        return items
+            .Select(i => new BinCounted(
+                i.Key.NumberId,
+                bins[i.Key.BinId!.Value],
+                i.Key.BinKind!.Value,
+                i.Count,
+                promised.GetValueOrDefault((i.Key.NumberId, i.Key.BinId))
+            ))
+            .Concat(lots)
+            .ToLookup(c => c.NumberId);
     }
 
     private sealed record BinCounted(Guid NumberId, string Bin, BinKind Kind, int Count, int Promised);
 
-    /// <summary>What is known of a part number, and its items wherever they are.</summary>
-    public async Task<Outcome<(CatalogueNumber Number, IReadOnlyList<Item> Items)>> OfNumber(
-        string number,
-        CancellationToken stop = default
-    )
+    /// <summary>Items of a number that are listed one by one; of a fleet's boards there are thousands.</summary>
+    public const int MostItems = 120;
+
+    /// <summary>What is known of a part number, and its items: those in the stores first, then some of those inside units.</summary>
+    public async Task<Outcome<NumberView>> OfNumber(string number, CancellationToken stop = default)
     {
         var known = await db
             .CatalogueNumbers.AsNoTracking()
@@ -188,18 +210,30 @@ public sealed class ViewStock(WorkshopDb db)
             return new Refusal(RefusalReason.NotFound, $"The part number {number} is not known here.");
         }
 
-        var items = await db
+        var items = db
             .Items.AsNoTracking()
             .Include(i => i.Number)
             .Include(i => i.Bin)
             .Include(i => i.Unit)
-            .Include(i => i.Reservation!.Repair)
-            .Where(i => i.NumberId == known.Id)
-            .OrderBy(i => i.BinId == null)
-            .ThenBy(i => i.Code)
-            .Take(200)
+            .Where(i => i.NumberId == known.Id);
+        // Asked apart, so that each walks its own index and stops: one order over both would sort them all.
+        var kept = await items.InHouse().OrderBy(i => i.Code).Take(MostItems).ToListAsync(stop);
+        var fitted = await items
+            .Where(i => i.UnitId != null)
+            .OrderBy(i => i.UnitId)
+            .Take(MostItems - kept.Count)
             .ToListAsync(stop);
-        return (known, items);
+        return new NumberView(
+            known,
+            await db
+                .CatalogueNumbers.Where(n => n.SupersededById == known.Id)
+                .OrderBy(n => n.Number)
+                .Select(n => n.Number)
+                .ToListAsync(stop),
+            [.. kept, .. fitted],
+            await db.Promises(kept, stop),
+            kept.Count + fitted.Count == MostItems
+        );
     }
 
     /// <summary>One item with every movement it made, oldest first.</summary>

@@ -7,7 +7,7 @@ using Zenrik.Workshop.Repairs;
 namespace Zenrik.Workshop.Teardown;
 
 /// <summary>How long acts took on a model, from the sessions of its closed repairs.</summary>
-/// <remarks>Kept in memory under the newest closed repair: another one closed gives another key.</remarks>
+/// <remarks>Kept in memory under the moment a repair was last closed: another one closed gives another key.</remarks>
 public sealed class LearnedTimes(WorkshopDb db, IMemoryCache cache)
 {
     /// <summary>The newest sessions that count; a fleet's older ones say little about today's hands.</summary>
@@ -15,11 +15,7 @@ public sealed class LearnedTimes(WorkshopDb db, IMemoryCache cache)
 
     public async Task<ActTimes> Of(string modelCode, CancellationToken stop = default)
     {
-        var closed = db
-            .Repairs.AsNoTracking()
-            .Where(r => r.State == RepairState.Closed && r.Unit.ModelCode == modelCode);
-        var newest = await closed.MaxAsync(r => r.ClosedAt, stop);
-        if (newest is null)
+        if (await db.LastClosed(stop) is not { } newest)
         {
             return ActTimes.Standard;
         }
@@ -30,11 +26,13 @@ public sealed class LearnedTimes(WorkshopDb db, IMemoryCache cache)
             return known!;
         }
 
-        var ids = closed.OrderByDescending(r => r.ClosedAt).Select(r => r.Id).Take(Sessions);
         var sessions = await db
             .BenchSessions.AsNoTracking()
             .Include(s => s.Entries.OrderBy(e => e.Sequence))
-            .Where(s => ids.Contains(s.RepairId) && s.MapRevision != null)
+            .Where(s => s.ModelCode == modelCode && s.MapRevision != null)
+            .Where(s => db.Repairs.Any(r => r.Id == s.RepairId && r.State == RepairState.Closed))
+            .OrderByDescending(s => s.StartedAt)
+            .Take(Sessions)
             .AsSplitQuery()
             .ToListAsync(stop);
         var times = ActTimes.From(
@@ -46,6 +44,6 @@ public sealed class LearnedTimes(WorkshopDb db, IMemoryCache cache)
                 )
             )
         );
-        return cache.Set(key, times, TimeSpan.FromHours(12));
+        return cache.Set(key, times, TimeSpan.FromHours(1));
     }
 }

@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Caching.Memory;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Triage;
 using Zenrik.Workshop.People;
@@ -7,7 +8,8 @@ using Zenrik.Workshop.Repairs;
 namespace Zenrik.Workshop.Triage;
 
 /// <summary>What closed repairs have taught about which faults are met.</summary>
-public sealed class LearnedFaults(WorkshopDb db, TimeProvider clock)
+/// <remarks>Kept in memory under the moments of the last closing and the last reset.</remarks>
+public sealed class LearnedFaults(WorkshopDb db, IMemoryCache cache, TimeProvider clock)
 {
     public async Task<IReadOnlyList<LearnedWeight>> Of(
         string modelCode,
@@ -22,7 +24,13 @@ public sealed class LearnedFaults(WorkshopDb db, TimeProvider clock)
             .LearnedResets.Where(r => r.Class == device)
             .Select(r => (DateTimeOffset?)r.At)
             .SingleOrDefaultAsync(stop);
-        return await db
+        var key = (nameof(LearnedFaults), device, since, await db.LastClosed(stop));
+        if (cache.TryGetValue(key, out IReadOnlyList<FaultCount>? known))
+        {
+            return known!;
+        }
+
+        var counts = await db
             .Repairs.Where(r =>
                 r.State == RepairState.Closed
                 && r.FaultId != null
@@ -32,6 +40,7 @@ public sealed class LearnedFaults(WorkshopDb db, TimeProvider clock)
             .GroupBy(r => new { r.Unit.ModelCode, r.FaultId })
             .Select(g => new FaultCount(g.Key.ModelCode, device, g.Key.FaultId!, g.Count()))
             .ToListAsync(stop);
+        return cache.Set<IReadOnlyList<FaultCount>>(key, counts, TimeSpan.FromHours(1));
     }
 
     /// <summary>When and by whom each class was last reset.</summary>

@@ -20,7 +20,7 @@ public sealed class PrepareDatabaseTests(TemplateDatabase databases)
         await using var book = await databases.NewBook();
         (await Prepare(book)).ShouldBeEmpty();
         (await book.Ask(db => db.Units.CountAsync())).ShouldBe(Units);
-        (await book.Ask(db => db.Items.CountAsync(i => i.Bin!.Kind == BinKind.Shelf))).ShouldBeInRange(90, 150);
+        (await book.Ask(db => db.Items.CountAsync(i => i.BinKind == BinKind.Shelf))).ShouldBeInRange(90, 150);
         (await book.Ask(db => db.Repairs.CountAsync(r => r.End == RepairEnd.Exchanged && r.Session != null))).ShouldBe(
             3
         );

@@ -5,6 +5,7 @@ using Zenrik.Core.Fleet;
 using Zenrik.Workshop.Economics;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Tests.Economics;
 
@@ -54,5 +55,44 @@ public sealed class RetireTests(TemplateDatabase databases)
         (await book.Ask(db => db.Erasures.CountAsync())).ShouldBe(1);
         (await book.Ask(db => db.Units.SingleAsync(u => u.Tag == Job.Unit))).State.ShouldBe(UnitState.Retired);
         (await book.Open(bo, "board", "no sign of life")).Refusal!.Message.ShouldContain("out of use");
+    }
+
+    [Fact]
+    public async Task A_donor_serves_again_only_whole_and_leaves_the_house_only_erased()
+    {
+        await using var book = await databases.NewBook();
+        var bo = await book.Person("bo");
+        var repair = await book.Opened(bo, "board", "no sign of life");
+        var kept = new Erased("drive-a", DataHeld.Internal, ErasureMethod.Clear, true);
+        (await book.Do<RetireUnit, Outcome<string>>(r => r.Run(repair, [kept], true, bo))).Refusal.ShouldBeNull();
+        (await Strip("battery")).Refusal.ShouldBeNull();
+        (await Back(Guid.NewGuid())).Refusal!.Message.ShouldContain("lacks what was taken out of it: battery");
+
+        var taken = await book.Ask(db => db.Movements.OrderByDescending(m => m.Id).FirstAsync());
+        _ = (
+            await book.Do<TakeBackMovement, Outcome<string>>(t =>
+                t.Run(Guid.NewGuid(), taken.Id, "the unit is wanted after all", bo)
+            )
+        ).Value;
+        var request = Guid.NewGuid();
+        (await Back(request)).Value.ShouldBe($"{Job.Unit} is in use.");
+        (await Back(request)).Value.ShouldBe($"{Job.Unit} is in use.", "sent twice, done once");
+        (await Back(Guid.NewGuid())).Refusal!.Message.ShouldContain("is in use, not a donor");
+
+        var again = await book.Opened(bo, "board", "no sign of life");
+        (await book.Do<RetireUnit, Outcome<string>>(r => r.Run(again, [kept], true, bo))).Refusal.ShouldBeNull();
+        (await Retire()).Refusal!.Message.ShouldContain("how the drive A was erased");
+        (await Retire(kept with { Held = DataHeld.Confidential })).Refusal!.Message.ShouldContain("At least Purge");
+        (await Retire(kept with { Method = ErasureMethod.Destroy })).Value.ShouldContain("is retired");
+        (await Back(Guid.NewGuid())).Refusal!.Message.ShouldContain("is retired");
+        (await book.Ask(db => db.Erasures.CountAsync(e => e.RepairId == null))).ShouldBe(1);
+
+        Task<Outcome<string>> Back(Guid id) => book.Do<EndDonor, Outcome<string>>(e => e.BackInUse(id, Job.Unit, bo));
+        Task<Outcome<string>> Retire(params Erased[] erased) =>
+            book.Do<EndDonor, Outcome<string>>(e => e.Retire(Guid.NewGuid(), Job.Unit, erased, bo));
+        Task<Outcome<string>> Strip(string slot) =>
+            book.Do<StripDonor, Outcome<string>>(s =>
+                s.Run(Guid.NewGuid(), Job.Unit, [new Stripped(slot, null, true)], "B-07", bo)
+            );
     }
 }

@@ -40,6 +40,41 @@ public sealed class FitTests(TemplateDatabase databases)
     }
 
     [Fact]
+    public async Task A_number_that_comes_out_again_soon_counts_as_failed_and_the_count_is_what_the_movements_say()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        var before = await Tally();
+        foreach (var fault in new[] { "battery worn", "does not charge" })
+        {
+            var repair = await book.OnBench(aled, "battery", fault);
+            _ = await book.Work(aled, repair);
+            (await book.Close(aled, repair)).Refusal.ShouldBeNull();
+            (await book.Close(aled, repair)).Refusal.ShouldBeNull("closed twice, counted once");
+        }
+
+        // The first battery was as built and says nothing; the second came out of the unit it had just been fitted into.
+        var counted = await Tally();
+        (counted.Values.Sum(t => t.Fitted) - before.Values.Sum(t => t.Fitted)).ShouldBe(2);
+        (counted.Values.Sum(t => t.Failed) - before.Values.Sum(t => t.Failed)).ShouldBe(1);
+        await book.Do<WorkshopDb, bool>(async db =>
+        {
+            await db.RecountFits(CancellationToken.None);
+            return true;
+        });
+        (await Tally()).ShouldBe(counted, ignoreOrder: true);
+        before.Count.ShouldBeGreaterThan(10, "the demo's three years count too");
+
+        Task<Dictionary<(Guid, string), (int Fitted, int Failed)>> Tally() =>
+            book.Ask(async db =>
+                (await db.FitTallies.AsNoTracking().ToListAsync()).ToDictionary(
+                    t => (t.NumberId, t.ModelCode),
+                    t => (t.Fitted, t.Failed)
+                )
+            );
+    }
+
+    [Fact]
     public async Task What_was_seen_once_is_remembered_and_decides()
     {
         await using var book = await databases.NewBook();

@@ -2,9 +2,12 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Fleet;
 using Zenrik.Workshop.Demo;
+using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Parts;
+using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Stock;
+using Zenrik.Workshop.Triage;
 
 namespace Zenrik.Workshop.Tests.Fleet;
 
@@ -40,7 +43,8 @@ public sealed class LargeFleetTests(TemplateDatabase databases)
                 .OrderBy(u => u.Tag)
                 .FirstAsync()
         );
-        (await book.TakeIn(odd, unit.Tag, "no-wireless")).ShouldBeGreaterThan(2000);
+        var repair = await book.TakeIn(odd, unit.Tag, "no-wireless");
+        repair.ShouldBeGreaterThan(2000);
         (
             await book.Sql("ALTER TABLE movements ADD CONSTRAINT again FOREIGN KEY (item_id) REFERENCES items (id)")
         ).ShouldBeNull();
@@ -62,12 +66,24 @@ public sealed class LargeFleetTests(TemplateDatabase databases)
             "fleet, the choices",
             async () => await book.Do<ListUnits, int>(async l => (await l.Choices()).Sites.Count)
         );
+        var passport = await book.Do<PassportOf, Passport>(async p => (await p.Run(unit.Tag)).Value);
         await Reads("passport", () => book.Do<PassportOf, Outcome<Passport>>(p => p.Run(unit.Tag)));
+        await Reads("upgrades", () => book.Do<FitOf, IReadOnlyList<Upgrade>>(f => f.Upgrades(passport)));
         await Reads("history", () => book.Do<HistoryOf, UnitHistory>(h => h.Run(unit.Id)));
         await Reads(
             "stock page",
             async () => await book.Do<ViewStock, int>(async s => (await s.Run(new StockQuery())).Lines.Count)
         );
+        var number = await book.Ask(db =>
+            db.Items.Where(i => i.UnitId == unit.Id && i.Slot == "board").Select(i => i.Number).SingleAsync()
+        );
+        await Reads("number", () => book.Do<ViewStock, Outcome<NumberView>>(s => s.OfNumber(number.Number)));
+        await Reads("proof", () => book.Do<ProveStock, IReadOnlyList<ProofLine>>(p => p.OfNumber(number.Number)));
+        await Reads("bin", () => book.Do<ViewBin, Outcome<BinView>>(b => b.Run("QUARANTINE")));
+        await Reads("counter", () => book.Do<ViewCounter, CounterView>(c => c.Run()));
+        await Reads("a repair", () => book.Do<RepairOf, Outcome<RepairView>>(r => r.Run(repair)));
+        await Reads("triage", () => book.Do<TriageOf, Outcome<TriageView>>(t => t.Run(repair)));
+        await Reads("closed repairs", () => book.Do<ListHistory, IReadOnlyList<Repair>>(h => h.Run()));
         await Reads(
             "item",
             async () => await book.Do<ViewStock, int>(async s => (await s.Item(code)).Value.Movements.Count)
@@ -91,7 +107,7 @@ public sealed class LargeFleetTests(TemplateDatabase databases)
             }
         }
 
-        // PostgreSQL's own count of rows read without an index; connections report it when they end.
+        // PostgreSQL's own count of rows read, by walking a table or an index; connections report it when they end.
         async Task<Dictionary<string, (long Read, long Rows)>> Scanned()
         {
             Npgsql.NpgsqlConnection.ClearAllPools();
@@ -100,7 +116,7 @@ public sealed class LargeFleetTests(TemplateDatabase databases)
             {
                 var rows = await db
                     .Database.SqlQuery<string>(
-                        $"SELECT relname || ' ' || coalesce(seq_tup_read, 0) || ' ' || n_live_tup AS \"Value\" FROM pg_stat_user_tables"
+                        $"SELECT relname || ' ' || coalesce(seq_tup_read, 0) + coalesce(idx_tup_fetch, 0) || ' ' || n_live_tup AS \"Value\" FROM pg_stat_user_tables"
                     )
                     .ToListAsync();
                 return rows.Select(r => r.Split(' ')).ToDictionary(r => r[0], r => (Number(r[1]), Number(r[2])));

@@ -171,7 +171,7 @@ public sealed class RoadTests(TemplateDatabase databases)
         var aled = await book.Person("aled");
         var old = await book.Ask(db => db.Items.SingleAsync(i => i.Unit!.Tag == Job.Unit && i.Slot == "battery"));
         await book.Sql(
-            $"UPDATE items SET unit_id = NULL, slot = NULL, bin_id = (SELECT id FROM bins WHERE kind = 'Outside') WHERE id = '{old.Id}'"
+            $"UPDATE items SET unit_id = NULL, slot = NULL, bin_kind = 'Outside', bin_id = (SELECT id FROM bins WHERE kind = 'Outside') WHERE id = '{old.Id}'"
         );
         var repair = await book.OnBench(aled, "battery", "battery worn");
         var bench = await book.Work(aled, repair, until: "read-removed:battery");

@@ -12,6 +12,7 @@ public sealed class StockConstraintTests(TemplateDatabase databases)
         "ck_items_one_place"
     )]
     [InlineData("UPDATE items SET bin_id = NULL WHERE unit_id IS NULL", "ck_items_one_place")]
+    [InlineData("UPDATE items SET bin_kind = 'Bench' WHERE bin_kind = 'Shelf'", "fk_items_bins")]
     [InlineData("UPDATE items SET slot = NULL WHERE unit_id IS NOT NULL", "ck_items_slot_of_unit")]
     [InlineData("UPDATE items SET slot = 'battery' WHERE slot = 'board'", "ix_items_unit_id_slot")]
     [InlineData("UPDATE lots SET on_hand = -1, promised = 0", "ck_lots_not_negative")]

@@ -22,7 +22,7 @@ public sealed class StoresTests(TemplateDatabase databases)
 
     private static Task<List<string>> Free(Book book, string number) =>
         book.Ask(db =>
-            db.Items.Where(i => i.Number.Number == number && i.Bin!.Kind == BinKind.Shelf && i.Reservation == null)
+            db.Items.Where(i => i.Number.Number == number && i.BinKind == BinKind.Shelf && i.Reservation == null)
                 .OrderBy(i => i.Code)
                 .Select(i => i.Code)
                 .ToListAsync()

@@ -1,6 +1,5 @@
 using Microsoft.AspNetCore.Mvc;
 using Zenrik.Core;
-using Zenrik.Core.Economics;
 using Zenrik.Web.Drawing;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Economics;
@@ -36,14 +35,9 @@ public sealed class DecideModel(DecideFor decide, RecordDecision record, RetireU
             ? RedirectToPage("/Counter/Repair", new { code })
         : Refused(refusal, Here, new { code });
 
-    /// <param name="slots">Slots with storage; the lists beside it run alongside.</param>
-    /// <param name="silent">Slots whose storage does not answer.</param>
     public async Task<IActionResult> OnPostRetire(
         string code,
-        [FromForm] string[] slots,
-        [FromForm] DataHeld[] held,
-        [FromForm] string[] methods,
-        [FromForm] string[] silent,
+        [FromForm(Name = "")] ErasureForm erased,
         bool donor,
         CancellationToken stop
     )
@@ -53,16 +47,7 @@ public sealed class DecideModel(DecideFor decide, RecordDecision record, RetireU
             return NotFound();
         }
 
-        var erased = new List<Erased>();
-        foreach (var (i, slot) in slots.Index())
-        {
-            if (i < held.Length && i < methods.Length && Enum.TryParse<ErasureMethod>(methods[i], out var method))
-            {
-                erased.Add(new Erased(slot, held[i], method, !silent.Contains(slot)));
-            }
-        }
-
-        return (await retire.Run(number, erased, donor, User.Actor(), stop)).Try(out var done, out var refusal)
+        return (await retire.Run(number, erased.Read(), donor, User.Actor(), stop)).Try(out var done, out var refusal)
             ? Did(done, "/Counter/Repair", new { code })
             : Refused(refusal, Here, new { code });
     }

@@ -2,13 +2,15 @@ using Microsoft.AspNetCore.Mvc;
 using Zenrik.Core;
 using Zenrik.Core.Fleet;
 using Zenrik.Web.Hosting;
+using Zenrik.Web.Rooms.Counter;
+using Zenrik.Workshop.Economics;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Web.Rooms.Fleet;
 
 [PostingNeeds(Policies.Counter)]
-public sealed class StripModel(PassportOf passports, StripDonor strip) : RoomPage
+public sealed class StripModel(PassportOf passports, StripDonor strip, EndDonor end) : RoomPage
 {
     public Passport Passport { get; private set; } = null!;
 
@@ -19,6 +21,8 @@ public sealed class StripModel(PassportOf passports, StripDonor strip) : RoomPag
     public string? Bin { get; private set; }
 
     public Refusal? Refusal { get; private set; }
+
+    public IReadOnlyList<StorageToErase> Storage => DecideFor.StorageOf(Passport);
 
     public async Task<IActionResult> OnGet(string tag, CancellationToken stop)
     {
@@ -58,4 +62,20 @@ public sealed class StripModel(PassportOf passports, StripDonor strip) : RoomPag
         Response.StatusCode = Statuses.Of(refusal);
         return Page();
     }
+
+    public Task<IActionResult> OnPostBack(string tag, Guid request, CancellationToken stop) =>
+        End(tag, end.BackInUse(request, tag, User.Actor(), stop));
+
+    public Task<IActionResult> OnPostRetire(
+        string tag,
+        Guid request,
+        [FromForm(Name = "")] ErasureForm erased,
+        CancellationToken stop
+    ) => End(tag, end.Retire(request, tag, erased.Read(), User.Actor(), stop));
+
+    /// <summary>Ended: to the passport. Not ended: back here with the reason.</summary>
+    private async Task<IActionResult> End(string tag, Task<Outcome<string>> ending) =>
+        (await ending).Try(out var done, out var refusal)
+            ? Did(done, "/Fleet/Passport", new { tag })
+            : Refused(refusal, "/Fleet/Strip", new { tag });
 }

@@ -12,16 +12,12 @@ namespace Zenrik.Web.Rooms.Stores;
 public sealed class NumberModel(ViewStock stock, FitOf fits, PassportOf passports, ProveStock prove, SetLevel level)
     : RoomPage
 {
-    public string Number { get; private set; } = "";
+    public NumberView View { get; private set; } = null!;
 
-    public string Name { get; private set; } = "";
-
-    public CatalogueNumber Known { get; private set; } = null!;
+    public CatalogueNumber Known => View.Number;
 
     /// <summary>Units in use that it fits.</summary>
     public IReadOnlyList<ServedUnit> Serves { get; private set; } = [];
-
-    public IReadOnlyList<Item> Items { get; private set; } = [];
 
     /// <summary>The unit asked about, as typed; null when none was.</summary>
     public string? Unit { get; private set; }
@@ -40,8 +36,7 @@ public sealed class NumberModel(ViewStock stock, FitOf fits, PassportOf passport
             return RedirectToPage("/Scan", new { code = number });
         }
 
-        (Known, Items) = found;
-        (Number, Name) = (Known.Number, Known.Name);
+        View = found;
         Unit = string.IsNullOrWhiteSpace(unit) ? null : unit.Trim();
         if (Unit is not null)
         {
@@ -54,7 +49,7 @@ public sealed class NumberModel(ViewStock stock, FitOf fits, PassportOf passport
         }
 
         Serves = await fits.Serves(Known, stop);
-        Proof = await prove.OfNumber(Number, stop);
+        Proof = await prove.OfNumber(Known.Number, stop);
         return Page();
     }
 

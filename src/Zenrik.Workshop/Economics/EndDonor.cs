@@ -1,0 +1,104 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.Fleet;
+using Zenrik.Core.Stock;
+using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.People;
+using Zenrik.Workshop.Stock;
+
+namespace Zenrik.Workshop.Economics;
+
+/// <summary>Ends a unit's time as a donor: it serves again, or it leaves the house.</summary>
+public sealed class EndDonor(WorkshopDb db, PassportOf passports, TimeProvider clock)
+{
+    /// <summary>Back to use; refused while something that was taken out for its parts is still out.</summary>
+    /// <returns>What was done, as a sentence.</returns>
+    public Task<Outcome<string>> BackInUse(Guid request, string tag, Actor by, CancellationToken stop = default) =>
+        Run(
+            request,
+            tag,
+            by,
+            async (passport, occasion) =>
+            {
+                var filled = passport.Slots.Where(s => s.Item is not null).Select(s => s.Slot).ToList();
+                var taken = await db
+                    .Movements.Where(m => m.FromUnitId == passport.Unit.Id && m.Reason == MovementReason.Stripped)
+                    .Where(m => !filled.Contains(m.FromSlot!))
+                    .Select(m => m.FromSlot!)
+                    .Distinct()
+                    .ToListAsync(stop);
+                if (taken.Count > 0)
+                {
+                    var names = passport.Slots.Where(s => taken.Contains(s.Slot)).Select(s => s.Name);
+                    return new Refusal(
+                        RefusalReason.Conflict,
+                        $"{passport.Unit.Tag} lacks what was taken out of it: {string.Join(", ", names)}. Take those movements back on the items\u2019 pages first, or retire it."
+                    );
+                }
+
+                return await Leave(passport, UnitState.InUse, "a donor no more: back in use", occasion, stop);
+            },
+            stop
+        );
+
+    /// <summary>Out of the house; storage still in it is erased first, well enough for leaving.</summary>
+    /// <returns>What was done, as a sentence.</returns>
+    public Task<Outcome<string>> Retire(
+        Guid request,
+        string tag,
+        IReadOnlyList<Erased> erased,
+        Actor by,
+        CancellationToken stop = default
+    ) =>
+        Run(
+            request,
+            tag,
+            by,
+            async (passport, occasion) =>
+            {
+                if (!Erasing.Of(passport, erased, leavesHouse: true, occasion).Try(out var records, out var lacking))
+                {
+                    return lacking;
+                }
+
+                db.Erasures.AddRange(records);
+                return await Leave(passport, UnitState.Retired, "a donor no more: retired", occasion, stop);
+            },
+            stop
+        );
+
+    private Task<Outcome<string>> Run(
+        Guid request,
+        string tag,
+        Actor by,
+        Func<Passport, Occasion, Task<Outcome<string>>> end,
+        CancellationToken stop
+    )
+    {
+        var now = clock.GetUtcNow();
+        return Once.Run(db, request, now, Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            if (await db.LockUnit(tag, stop) is not { } unit)
+            {
+                return new Refusal(RefusalReason.NotFound, $"No unit carries the tag {tag.Trim()}.");
+            }
+
+            return unit.State != UnitState.Donor
+                ? new Refusal(RefusalReason.Conflict, $"{unit.Tag} is {UnitLife.Name(unit.State)}, not a donor.")
+                : await end((await passports.Run(unit.Tag, stop)).Value, new Occasion(by, now));
+        }
+    }
+
+    private async Task<Outcome<string>> Leave(
+        Passport passport,
+        UnitState to,
+        string text,
+        Occasion occasion,
+        CancellationToken stop
+    ) =>
+        await db.Step(passport.Unit.Id, to, text, occasion, stop) is { } refusal
+            ? refusal
+            : $"{passport.Unit.Tag} is {UnitLife.Name(to)}.";
+}

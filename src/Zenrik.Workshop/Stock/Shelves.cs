@@ -1,0 +1,50 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core.Stock;
+
+namespace Zenrik.Workshop.Stock;
+
+/// <summary>How many items of a number lie on the shelves, and how many of those are promised.</summary>
+internal readonly record struct ShelfCount(int All, int Promised)
+{
+    public int Free => All - Promised;
+}
+
+internal static class Shelves
+{
+    /// <summary>Items in the stores: on a shelf, at the bench or set apart. The kinds are named, or the index of these is not used.</summary>
+    public static IQueryable<Item> InHouse(this IQueryable<Item> items) =>
+        items.Where(i => i.BinKind == BinKind.Shelf || i.BinKind == BinKind.Bench || i.BinKind == BinKind.Quarantine);
+
+    /// <summary>Of some items those that are promised, and the repair each is promised to.</summary>
+    public static async Task<IReadOnlyDictionary<ItemId, string>> Promises(
+        this WorkshopDb db,
+        IReadOnlyCollection<Item> items,
+        CancellationToken stop
+    )
+    {
+        var ids = items.Select(i => (ItemId?)i.Id).ToList();
+        var promises = await db
+            .Reservations.Where(r => ids.Contains(r.ItemId))
+            .Select(r => new { r.ItemId, r.Repair.Number })
+            .ToListAsync(stop);
+        return promises.ToDictionary(p => p.ItemId!.Value, p => Repairs.Repair.CodeOf(p.Number));
+    }
+
+    /// <summary>Counts of those numbers of which something is there.</summary>
+    public static async Task<Dictionary<Guid, ShelfCount>> OnShelf(
+        this WorkshopDb db,
+        IReadOnlyCollection<Guid> numbers,
+        CancellationToken stop
+    )
+    {
+        var shelf = db.Items.Where(i => numbers.Contains(i.NumberId) && i.BinKind == BinKind.Shelf);
+        // Apart, because promises are few: one query over both reads every item to see that it is free.
+        var all = await shelf.GroupBy(i => i.NumberId).Select(g => new { g.Key, Count = g.Count() }).ToListAsync(stop);
+        var promised = await db
+            .Reservations.Where(r => r.Item!.BinKind == BinKind.Shelf && numbers.Contains(r.Item.NumberId))
+            .GroupBy(r => r.Item!.NumberId)
+            .Select(g => new { g.Key, Count = g.Count() })
+            .ToDictionaryAsync(g => g.Key, g => g.Count, stop);
+        return all.ToDictionary(g => g.Key, g => new ShelfCount(g.Count, promised.GetValueOrDefault(g.Key)));
+    }
+}
