@@ -1,20 +1,6 @@
 import jsQR from "jsqr";
-import { apiOf, expect, scan, signIn, test } from "./support/test.mjs";
+import { expect, idle, scan, scanned, signIn, test } from "./support/test.mjs";
 import { cut, onPaper } from "./support/paper.mjs";
-
-const idle = (workshop, model, count) =>
-  workshop
-    .sql(
-      `SELECT tag FROM units u WHERE model_code = '${model}' AND state = 'InUse' AND NOT in_loan_pool
-       AND NOT EXISTS (SELECT FROM repairs r WHERE r.unit_id = u.id) ORDER BY tag DESC LIMIT ${count}`,
-    )
-    .split("\n");
-
-/** What a scanner gives the page's own field: the code and Enter. */
-async function scanned(page, code) {
-  await page.locator("[data-takes-scans]").fill(code);
-  await page.keyboard.press("Enter");
-}
 
 test("a box of Chromebooks is scanned in and taken in together", async ({ page, workshop }) => {
   const tags = idle(workshop, "thimble-11", 4);
@@ -163,55 +149,6 @@ test("labels lie on the sheet to the millimetre, and another program reads their
   }
 });
 
-test("the fleet is narrowed as one types, and many are moved at once", async ({ page, workshop }) => {
-  await signIn(page, workshop, "odd");
-  await page.goto(`${workshop.url}/fleet`);
-  await page.getByLabel("Find").pressSequentially("lanternfield 11 r");
-  await expect(page).toHaveURL(/search=lanternfield/);
-  await page.getByLabel("State").selectOption("InUse");
-  await expect(page).toHaveURL(/state=InUse/);
-  const rows = page.locator("#units tbody tr");
-  await expect(rows.first()).toContainText("Lanternfield School");
-  // The address is the list: opened again it is the same.
-  await page.reload();
-  await expect(page.getByLabel("Find")).toHaveValue("lanternfield 11 r");
-  const tags = await rows.locator("a").first().textContent();
-  await rows.nth(0).getByRole("checkbox").click();
-  await rows.nth(2).getByRole("checkbox").click({ modifiers: ["Shift"] });
-  await expect(page.locator("#ticked")).toHaveText("the 3 ticked");
-  await page.getByLabel("To site").fill("Ebbholm Primary");
-  await page.getByRole("button", { name: "Move", exact: true }).click();
-  await expect(page.getByText("3 units moved to Ebbholm Primary.")).toBeVisible();
-  await page.goto(`${workshop.url}/fleet/${tags.trim()}`);
-  await expect(page.getByText("From Lanternfield School to Ebbholm Primary")).toBeVisible();
-});
-
-test("a unit speaks for itself over the API, and what differs is decided by a person", async ({ page, workshop, playwright }) => {
-  await signIn(page, workshop, "mara");
-  const [tag] = idle(workshop, "sandpiper-14", 1);
-  const { client } = await apiOf(page, workshop, playwright, "units that speak");
-  await page.goto(`${workshop.url}/stand-in/units/${tag}?faults=MemorySwapped`);
-  const list = await page.getByLabel("Hardware list").inputValue();
-  const heard = await client.post(`/api/v1/units/${tag}/hardware`, { data: list, headers: { "content-type": "application/json" } });
-  expect(heard.status()).toBe(200);
-  expect((await heard.json()).questions).toHaveLength(1);
-  const cut = await client.post(`/api/v1/units/${tag}/hardware`, { data: Buffer.from(list.slice(0, 300)), headers: { "content-type": "application/json" } });
-  expect(cut.status()).toBe(422);
-  expect((await cut.json()).detail).toContain("not whole");
-  const power = await client.post(`/api/v1/units/${tag}/power`, { data: await page.getByRole("textbox", { name: "Battery" }).inputValue(), headers: { "content-type": "text/plain" } });
-  expect((await power.json()).said).toContain("kept");
-
-  await page.goto(`${workshop.url}/fleet/${tag}`);
-  await expect(page.getByText("The machine says otherwise.")).toBeVisible();
-  await page.getByRole("button", { name: "The machine is right: write it into the passport" }).click();
-  await expect(page.getByText("has GX-8G-3200 in memory-a now")).toBeVisible();
-  await page.getByText("Let the machine speak").click();
-  await page.getByLabel("or pasted").fill("POWER_SUPPLY_ENERGY_FULL=-1\nPOWER_SUPPLY_ENERGY_FULL_DESIGN=54000000");
-  await page.getByRole("button", { name: "Take it in", exact: true }).click();
-  await expect(page.getByRole("alert")).toContainText("negative energy");
-  await client.dispose();
-});
-
 test("the scanner's stand-in types into another window", async ({ page, workshop }) => {
   await signIn(page, workshop);
   const scanner = await page.context().newPage();
@@ -220,4 +157,50 @@ test("the scanner's stand-in types into another window", async ({ page, workshop
   await scanner.getByLabel("Code").fill("SK-00417");
   await scanner.getByRole("button", { name: "Scan" }).click();
   await expect(page.getByRole("heading", { name: "SK-00417" })).toBeVisible();
+});
+
+test("a part number is made known; one slip from a known one is asked about", async ({ page, workshop }) => {
+  await signIn(page, workshop, "odd");
+  await page.goto(`${workshop.url}/stores/new-number`);
+  await page.getByLabel("Number as printed").fill("tw 5r0q 22011");
+  await page.getByLabel("What it is").fill("battery 54 Wh");
+  await page.getByLabel("Kind").selectOption({ label: "battery" });
+  await page.getByLabel(/Fits, one a line/).fill("sandpiper-14 batery");
+  await page.getByRole("button", { name: "Make it known" }).click();
+  await expect(page.getByRole("alert")).toContainText("TW-5R0Q-22011 is known already");
+  await page.getByLabel("Number as printed").fill("TW-5R0Q-22012");
+  await page.getByRole("button", { name: "Make it known" }).click();
+  await expect(page.getByRole("alert")).toContainText("one slip from TW-5R0Q-22011");
+  await page.getByLabel(/I have read the label again/).check();
+  await page.getByRole("button", { name: "Make it known" }).click();
+  await expect(page.getByRole("alert")).toContainText("batery");
+  // What was typed is still there; the slot is put right and the number it takes over from is named.
+  await expect(page.getByLabel("What it is")).toHaveValue("battery 54 Wh");
+  await page.getByLabel(/Fits, one a line/).fill("sandpiper-14 battery");
+  await page.getByLabel("Sold in place of").fill("tw 5r0q 22011");
+  await expect(page.getByLabel(/I have read the label again/)).toBeChecked();
+  await page.getByRole("button", { name: "Make it known" }).click();
+  await expect(page.getByRole("heading", { name: "TW-5R0Q-22012" })).toBeVisible();
+  await expect(page.getByText("Sold in place of TW-5R0Q-22011")).toBeVisible();
+  await expect(page.locator("#main")).toContainText("Nothing of it is in the house");
+});
+
+test("a level is kept, what is short is proposed and ordered once", async ({ page, workshop }) => {
+  await signIn(page, workshop, "odd");
+  await page.goto(`${workshop.url}/stores/numbers/${encodeURIComponent("TW-5R0Q-21847")}`);
+  await page.getByLabel("Fewer than").fill("9");
+  await page.getByLabel(/order up to/).fill("4");
+  await page.getByRole("button", { name: "Set", exact: true }).click();
+  await expect(page.getByRole("alert")).toBeVisible();
+  await page.getByLabel("Fewer than").fill("4");
+  await page.getByLabel(/order up to/).fill("6");
+  await page.getByRole("button", { name: "Set", exact: true }).click();
+  await expect(page.getByText("is ordered up to 6 when fewer than 4")).toBeVisible();
+  await page.goto(`${workshop.url}/stores/proposal`);
+  const row = page.locator("tr", { hasText: "TW-5R0Q-21847" });
+  await expect(row).toContainText("4–6");
+  await row.getByRole("button", { name: "Order TW-5R0Q-21847" }).click();
+  await expect(page.getByRole("status").filter({ hasText: "ordered" })).toBeVisible();
+  await expect(page.locator("tr", { hasText: "TW-5R0Q-21847" })).toHaveCount(0);
+  expect(workshop.sql("SELECT count(*) FROM part_orders WHERE number = 'TW-5R0Q-21847' AND repair_id IS NULL AND state = 'Ordered'")).toBe("1");
 });

@@ -150,7 +150,10 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
         return answers;
     }
 
-    /// <summary>Of the first <see cref="MostUnits"/> units in use of the models it goes into, by tag, those a number fits.</summary>
+    /// <summary>
+    /// Of <see cref="MostUnits"/> units in use those a number fits: first of the models it is listed for, then of those that
+    /// take its kind, by tag.
+    /// </summary>
     public async Task<IReadOnlyList<ServedUnit>> Serves(CatalogueNumber number, CancellationToken stop = default)
     {
         var slots = new List<(ServiceMap Model, string Slot)>();
@@ -164,14 +167,9 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
 
         var served = new List<ServedUnit>();
         var codes = slots.Select(s => s.Model.Model.Code).Distinct().ToList();
-        var units = await db
-            .Units.AsNoTracking()
-            .Include(u => u.Model)
-            .Include(u => u.Looks)
-            .Where(u => codes.Contains(u.ModelCode) && u.State != UnitState.Donor && u.State != UnitState.Retired)
-            .OrderBy(u => u.Tag)
-            .Take(MostUnits)
-            .ToListAsync(stop);
+        List<string> listed = [.. number.Fits.Select(f => f.ModelCode).Distinct()];
+        var units = await First(listed, MostUnits);
+        units.AddRange(await First([.. codes.Except(listed)], MostUnits - units.Count));
         var ids = units.Select(u => u.Id).ToList();
         var inside = (
             await db
@@ -206,6 +204,16 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
         }
 
         return served;
+
+        Task<List<Unit>> First(List<string> models, int most) =>
+            db
+                .Units.AsNoTracking()
+                .Include(u => u.Model)
+                .Include(u => u.Looks)
+                .Where(u => models.Contains(u.ModelCode) && u.State != UnitState.Donor && u.State != UnitState.Retired)
+                .OrderBy(u => u.Tag)
+                .Take(most)
+                .ToListAsync(stop);
     }
 
     /// <summary>What could be larger or better in a unit, and what of it is on the shelves.</summary>

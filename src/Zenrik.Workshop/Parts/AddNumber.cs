@@ -2,11 +2,12 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Fit;
 using Zenrik.Core.Parts;
+using Zenrik.Workshop.ServiceMaps;
 
 namespace Zenrik.Workshop.Parts;
 
 /// <summary>Makes a part number known: what it is, what it fits, what it replaces.</summary>
-public sealed class AddNumber(WorkshopDb db)
+public sealed class AddNumber(WorkshopDb db, ServiceMapShelf maps)
 {
     private const int MaxName = 80;
 
@@ -81,6 +82,19 @@ public sealed class AddNumber(WorkshopDb db)
         if (codes.Except(models).FirstOrDefault() is { } unknown)
         {
             return new Refusal(RefusalReason.NotFound, $"There is no model “{unknown}”.");
+        }
+
+        foreach (var (model, slot) in fits)
+        {
+            // Of a model without a map the slots are not known, so any name stands.
+            if (await maps.Newest(model, stop) is { } map && !map.Parts.Any(p => p.Slot == slot))
+            {
+                var slots = map.Parts.Select(p => p.Slot).OfType<string>().Distinct().Order(StringComparer.Ordinal);
+                return new Refusal(
+                    RefusalReason.NotFound,
+                    $"A {map.Model.Name} has no slot “{slot}”. It has: {string.Join(", ", slots)}."
+                );
+            }
         }
 
         var added = CatalogueNumber.Of(read, called);

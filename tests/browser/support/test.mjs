@@ -50,6 +50,21 @@ export const idleUnit = (workshop) =>
      AND NOT EXISTS (SELECT FROM repairs r WHERE r.unit_id = u.id) ORDER BY tag LIMIT 1`,
   );
 
+/** Tags of units of a model in use that were never in a repair. */
+export const idle = (workshop, model, count) =>
+  workshop
+    .sql(
+      `SELECT tag FROM units u WHERE model_code = '${model}' AND state = 'InUse' AND NOT in_loan_pool
+       AND NOT EXISTS (SELECT FROM repairs r WHERE r.unit_id = u.id) ORDER BY tag DESC LIMIT ${count}`,
+    )
+    .split("\n");
+
+/** What a scanner gives the page's own field: the code and Enter. */
+export async function scanned(page, code) {
+  await page.locator("[data-takes-scans]").fill(code);
+  await page.keyboard.press("Enter");
+}
+
 /** Opens a repair on an idle laptop and takes the first part offered; ends at the bench. */
 export async function toTheBench(page, workshop, fault) {
   await page.goto(`${workshop.url}/counter/take-in/${idleUnit(workshop)}`);

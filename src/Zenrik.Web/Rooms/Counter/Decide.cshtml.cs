@@ -35,19 +35,15 @@ public sealed class DecideModel(DecideFor decide, RecordDecision record, RetireU
             ? RedirectToPage("/Counter/Repair", new { code })
         : Refused(refusal, Here, new { code });
 
-    public async Task<IActionResult> OnPostRetire(
-        string code,
-        [FromForm(Name = "")] ErasureForm erased,
-        bool donor,
-        CancellationToken stop
-    )
+    public async Task<IActionResult> OnPostRetire(string code, bool donor, CancellationToken stop)
     {
         if (Repair.NumberOf(code) is not { } number)
         {
             return NotFound();
         }
 
-        return (await retire.Run(number, erased.Read(), donor, User.Actor(), stop)).Try(out var done, out var refusal)
+        var erased = ErasureForm.Read(Request.Form);
+        return (await retire.Run(number, erased, donor, User.Actor(), stop)).Try(out var done, out var refusal)
             ? Did(done, "/Counter/Repair", new { code })
             : Refused(refusal, Here, new { code });
     }

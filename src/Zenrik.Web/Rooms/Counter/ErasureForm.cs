@@ -3,30 +3,27 @@ using Zenrik.Workshop.Economics;
 
 namespace Zenrik.Web.Rooms.Counter;
 
-/// <summary>What _Erasure.cshtml sends: lists that run alongside, one entry a piece of storage.</summary>
-public sealed record ErasureForm
+/// <summary>Reads what _Erasure.cshtml sends: lists that run alongside, one entry a piece of storage.</summary>
+internal static class ErasureForm
 {
-    public IReadOnlyList<string> Slots { get; init; } = [];
-
-    public IReadOnlyList<DataHeld> Held { get; init; } = [];
-
-    /// <summary>As sent; empty where none was chosen.</summary>
-    public IReadOnlyList<string?> Methods { get; init; } = [];
-
-    /// <summary>Slots whose storage does not answer.</summary>
-    public IReadOnlyList<string> Silent { get; init; } = [];
-
-    /// <summary>Pieces a method was chosen for; the others are asked for by whoever needs them.</summary>
-    public IReadOnlyList<Erased> Read() =>
+    /// <returns>Pieces a method was chosen for; the others are asked for by whoever needs them.</returns>
+    public static IReadOnlyList<Erased> Read(IFormCollection form)
+    {
+        var (slots, held, methods, silent) = (form["slots"], form["held"], form["methods"], form["silent"]);
+        return
         [
-            .. Slots
+            .. slots
                 .Index()
-                .Where(s => s.Index < Held.Count && s.Index < Methods.Count)
+                .Where(s => s.Index < held.Count && s.Index < methods.Count)
                 .Select(s =>
-                    Enum.TryParse<ErasureMethod>(Methods[s.Index], out var method) && Enum.IsDefined(method)
-                        ? new Erased(s.Item, Held[s.Index], method, !Silent.Contains(s.Item))
+                    Enum.TryParse<DataHeld>(held[s.Index], out var data)
+                    && Enum.TryParse<ErasureMethod>(methods[s.Index], out var method)
+                    && Enum.IsDefined(data)
+                    && Enum.IsDefined(method)
+                        ? new Erased(s.Item ?? "", data, method, !silent.Contains(s.Item))
                         : null
                 )
                 .OfType<Erased>(),
         ];
+    }
 }

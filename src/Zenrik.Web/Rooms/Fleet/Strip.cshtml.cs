@@ -66,12 +66,8 @@ public sealed class StripModel(PassportOf passports, StripDonor strip, EndDonor 
     public Task<IActionResult> OnPostBack(string tag, Guid request, CancellationToken stop) =>
         End(tag, end.BackInUse(request, tag, User.Actor(), stop));
 
-    public Task<IActionResult> OnPostRetire(
-        string tag,
-        Guid request,
-        [FromForm(Name = "")] ErasureForm erased,
-        CancellationToken stop
-    ) => End(tag, end.Retire(request, tag, erased.Read(), User.Actor(), stop));
+    public Task<IActionResult> OnPostRetire(string tag, Guid request, CancellationToken stop) =>
+        End(tag, end.Retire(request, tag, ErasureForm.Read(Request.Form), User.Actor(), stop));
 
     /// <summary>Ended: to the passport. Not ended: back here with the reason.</summary>
     private async Task<IActionResult> End(string tag, Task<Outcome<string>> ending) =>

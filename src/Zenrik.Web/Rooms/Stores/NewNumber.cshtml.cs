@@ -20,6 +20,9 @@ public sealed class NewNumberModel(AddNumber add, ListUnits units) : RoomPage
 
     public string? Replaces { get; private set; }
 
+    /// <summary>The person has said that the number is right although it is one slip from a known one.</summary>
+    public bool Sure { get; private set; }
+
     public Refusal? Refusal { get; private set; }
 
     public IReadOnlyList<(string Code, string Name)> Models { get; private set; } = [];
@@ -40,7 +43,7 @@ public sealed class NewNumberModel(AddNumber add, ListUnits units) : RoomPage
         CancellationToken stop
     )
     {
-        (Number, Name, Kind, Fits, Replaces) = (number, name, kind, fits, replaces);
+        (Number, Name, Kind, Fits, Replaces, Sure) = (number, name, kind, fits, replaces, sure);
         var pairs = (fits ?? "")
             .Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
             .Select(l => l.Split(' ', 2, StringSplitOptions.TrimEntries))
