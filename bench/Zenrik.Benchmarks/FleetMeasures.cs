@@ -26,7 +26,7 @@ internal static partial class FleetMeasures
     private const int Runs = 200;
 
     /// <summary>Before times are taken, so that all three run as they do after minutes of service.</summary>
-    private const int WarmUps = 200;
+    private const int WarmUps = 300;
 
     public static async Task Run(string server, EmptyPage emptyPage, bool quick)
     {
@@ -59,64 +59,75 @@ internal static partial class FleetMeasures
         _ = await emptyPage.Times(WarmUps);
         var empty = await emptyPage.Times(Runs);
 
-        await Page(
-            $"search as one types",
-            $"/fleet?search={tag[..7]}",
-            fragment: true,
-            () => Use<ListUnits, UnitPage>(l => l.Run(new UnitQuery(tag[..7])))
-        );
-        await Page(
-            "search of a site, a word",
-            "/fleet?search=merrow&site=Ferry%20Office",
-            fragment: true,
-            () => Use<ListUnits, UnitPage>(l => l.Run(new UnitQuery("merrow", "Ferry Office")))
-        );
-        await Page(
-            "fleet page",
-            "/fleet",
-            fragment: false,
-            async () =>
-            {
-                await Use<ListUnits, UnitPage>(l => l.Run(new UnitQuery()));
-                await Use<ListUnits, int>(async l => (await l.Choices()).Sites.Count);
-            }
-        );
-        await Page(
-            "passport",
-            $"/fleet/{tag}",
-            fragment: false,
-            async () =>
-            {
-                var passport = (await Use<PassportOf, Outcome<Passport>>(p => p.Run(tag))).Value;
-                await Use<HistoryOf, UnitHistory>(h => h.Run(id));
-                await Use<FitOf, IReadOnlyList<Upgrade>>(f => f.Upgrades(passport));
-            }
-        );
-        await Page(
-            "stock page",
-            "/stores",
-            fragment: false,
-            async () =>
-            {
-                await Use<ViewStock, bool>(async s => (await s.Run(new StockQuery())).More);
-                await Use<ViewBin, int>(async b => (await b.All()).Count);
-                await Use<ViewStock, int>(async s => (await s.ToHandOut()).Count);
-                await Use<ViewOrders, int>(async o => (await o.Coming()).Count);
-            }
-        );
-
-        async Task Page(string what, string address, bool fragment, Func<Task> useCases)
+        Page[] pages =
+        [
+            new(
+                "search as one types",
+                $"/fleet?search={tag[..7]}",
+                Fragment: true,
+                () => Use<ListUnits, UnitPage>(l => l.Run(new UnitQuery(tag[..7])))
+            ),
+            new(
+                "search of a site, a word",
+                "/fleet?search=merrow&site=Ferry%20Office",
+                Fragment: true,
+                () => Use<ListUnits, UnitPage>(l => l.Run(new UnitQuery("merrow", "Ferry Office")))
+            ),
+            new(
+                "fleet page",
+                "/fleet",
+                Fragment: false,
+                async () =>
+                {
+                    await Use<ListUnits, UnitPage>(l => l.Run(new UnitQuery()));
+                    await Use<ListUnits, int>(async l => (await l.Choices()).Sites.Count);
+                }
+            ),
+            new(
+                "passport",
+                $"/fleet/{tag}",
+                Fragment: false,
+                async () =>
+                {
+                    var passport = (await Use<PassportOf, Outcome<Passport>>(p => p.Run(tag))).Value;
+                    await Use<HistoryOf, UnitHistory>(h => h.Run(id));
+                    await Use<FitOf, IReadOnlyList<Upgrade>>(f => f.Upgrades(passport));
+                }
+            ),
+            new(
+                "stock page",
+                "/stores",
+                Fragment: false,
+                async () =>
+                {
+                    await Use<ViewStock, bool>(async s => (await s.Run(new StockQuery())).More);
+                    await Use<ViewBin, int>(async b => (await b.All()).Count);
+                    await Use<ViewStock, int>(async s => (await s.ToHandOut()).Count);
+                    await Use<ViewOrders, int>(async o => (await o.Coming()).Count);
+                }
+            ),
+        ];
+        foreach (var page in pages)
         {
-            var statements = await Statements.Of(useCases);
+            _ = await Measure.Times(() => program.Get(page.Address, page.Fragment), WarmUps);
+        }
+
+        foreach (var page in pages)
+        {
+            await Print(page);
+        }
+
+        async Task Print(Page page)
+        {
+            var statements = await Statements.Of(page.UseCases);
             _ = await Measure.Times(() => Replay(statements), WarmUps);
             var sql = await Measure.Times(() => Replay(statements), Runs);
-            _ = await Measure.Times(() => program.Get(address, fragment), WarmUps);
-            var page = await Measure.Times(() => program.Get(address, fragment), Runs);
+            var asked = await Measure.Times(() => program.Get(page.Address, page.Fragment), Runs);
             var floor = Measure.Quantile(sql, 0.5) + Measure.Quantile(empty, 0.5);
             Console.WriteLine(
                 string.Create(
                     CultureInfo.InvariantCulture,
-                    $"  {what, -26} {Measure.Quantile(page, 0.5) / floor, 6:0.00} × (same SQL + empty page): median {Measure.Quantile(page, 0.5):0.0}, p95 {Measure.Quantile(page, 0.95):0.0} ms against {Measure.Quantile(sql, 0.5):0.0} + {Measure.Quantile(empty, 0.5):0.0}; p95 of the SQL {Measure.Quantile(sql, 0.95):0.0}; {statements.Count} statements"
+                    $"  {page.What, -26} {Measure.Quantile(asked, 0.5) / floor, 6:0.00} × (same SQL + empty page): median {Measure.Quantile(asked, 0.5):0.0}, p95 {Measure.Quantile(asked, 0.95):0.0} ms against {Measure.Quantile(sql, 0.5):0.0} + {Measure.Quantile(empty, 0.5):0.0}; p95 of the SQL {Measure.Quantile(sql, 0.95):0.0}; {statements.Count} statements"
                 )
             );
         }
@@ -157,6 +168,9 @@ internal static partial class FleetMeasures
             return await use(scope.ServiceProvider.GetRequiredService<TUseCase>());
         }
     }
+
+    /// <param name="UseCases">What the page asks of the book, for its SQL.</param>
+    private sealed record Page(string What, string Address, bool Fragment, Func<Task> UseCases);
 
     /// <summary>What EF Core sends while something runs, copied so that it can be sent again without it.</summary>
     private sealed class Statements
