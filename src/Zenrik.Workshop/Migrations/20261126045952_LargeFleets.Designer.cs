@@ -442,7 +442,7 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("character varying(24)")
                         .HasColumnName("method");
 
-                    b.Property<Guid>("RepairId")
+                    b.Property<Guid?>("RepairId")
                         .HasColumnType("uuid")
                         .HasColumnName("repair_id");
 
@@ -2558,7 +2558,6 @@ namespace Zenrik.Workshop.Migrations
                         .WithMany()
                         .HasForeignKey("RepairId")
                         .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
                         .HasConstraintName("fk_erasures_repairs_repair_id");
 
                     b.HasOne("Zenrik.Workshop.Fleet.Unit", null)

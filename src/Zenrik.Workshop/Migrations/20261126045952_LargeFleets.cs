@@ -11,6 +11,15 @@ namespace Zenrik.Workshop.Migrations
         /// <inheritdoc />
         protected override void Up(MigrationBuilder migrationBuilder)
         {
+            migrationBuilder.AlterColumn<Guid>(
+                name: "repair_id",
+                table: "erasures",
+                type: "uuid",
+                nullable: true,
+                oldClrType: typeof(Guid),
+                oldType: "uuid"
+            );
+
             migrationBuilder.DropForeignKey(name: "fk_items_bins_bin_id", table: "items");
 
             migrationBuilder.DropIndex(name: "ix_units_serial_trigrams", table: "units");
@@ -137,6 +146,17 @@ namespace Zenrik.Workshop.Migrations
         /// <inheritdoc />
         protected override void Down(MigrationBuilder migrationBuilder)
         {
+            migrationBuilder.AlterColumn<Guid>(
+                name: "repair_id",
+                table: "erasures",
+                type: "uuid",
+                nullable: false,
+                defaultValue: new Guid("00000000-0000-0000-0000-000000000000"),
+                oldClrType: typeof(Guid),
+                oldType: "uuid",
+                oldNullable: true
+            );
+
             migrationBuilder.Sql("DROP INDEX ix_units_tag_trigrams, ix_units_serial_trigrams, ix_items_code_trigrams");
 
             migrationBuilder.DropForeignKey(name: "fk_items_bins_bin_id_bin_kind", table: "items");
