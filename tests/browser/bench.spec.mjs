@@ -12,8 +12,8 @@ function keyboardAtHand(workshop, model, slot, code) {
     `INSERT INTO unit_looks (unit_id, trait, look, at, by_id)
        SELECT u.id, 'enter-key', 'tall', now(), t.id FROM units u, technicians t WHERE u.tag = '${tag}' AND t.user_name = 'mara'
        ON CONFLICT DO NOTHING;
-     INSERT INTO items (id, code, number_id, bin_id)
-       SELECT gen_random_uuid(), '${code}', i.number_id, b.id
+     INSERT INTO items (id, code, number_id, bin_id, bin_kind)
+       SELECT gen_random_uuid(), '${code}', i.number_id, b.id, b.kind
        FROM items i JOIN units u ON u.id = i.unit_id, bins b WHERE u.tag = '${tag}' AND i.slot = '${slot}' AND b.code = 'A-01'`,
   );
   return tag;

@@ -132,9 +132,25 @@ public sealed class OffersFor(
         var now = clock.GetUtcNow();
         var all = await db.Suppliers.AsNoTracking().OrderBy(s => s.Name).ToListAsync(stop);
         var had = await StoredFor(canonical, stop);
-        var old = all.Where(s => !had.Exists(o => o.SupplierId == s.Id && now - o.FetchedAt < Fresh)).ToList();
-        var answers = await Task.WhenAll(old.Select(s => suppliers.Offers(s, numbers, stop)));
-        foreach (var (supplier, answer) in old.Zip(answers))
+        // Each is asked for the numbers it has not answered lately: an answer for one is none for another.
+        var asked = all.Select(s =>
+                (
+                    Supplier: s,
+                    Numbers: numbers
+                        .Where(n =>
+                            !had.Exists(o =>
+                                o.SupplierId == s.Id
+                                && o.Canonical == PartNumber.Canonicalise(n)
+                                && now - o.FetchedAt < Fresh
+                            )
+                        )
+                        .ToList()
+                )
+            )
+            .Where(a => a.Numbers.Count > 0)
+            .ToList();
+        var answers = await Task.WhenAll(asked.Select(a => suppliers.Offers(a.Supplier, a.Numbers, stop)));
+        foreach (var ((supplier, _), answer) in asked.Zip(answers))
         {
             if (!answer.Try(out var offers, out var why))
             {

@@ -77,6 +77,17 @@ public sealed class OrderTests(TemplateDatabase databases)
     }
 
     [Fact]
+    public async Task An_answer_for_one_number_is_none_for_another()
+    {
+        await using var book = await WithSuppliers();
+        var bo = await book.Person("bo");
+        var battery = await book.Opened(bo, "battery", "battery worn");
+        (await Offers(book, battery, "battery")).Comparison.ShouldNotBeNull();
+        var reader = await book.Opened(bo, "card-reader", "card reader dead", await book.Idle("sandpiper-14"));
+        (await Offers(book, reader, "card-reader")).Comparison.ShouldNotBeNull("asked for, minutes after the battery");
+    }
+
+    [Fact]
     public async Task A_supplier_that_is_away_is_compared_by_what_it_last_said()
     {
         await using var book = await WithSuppliers();
