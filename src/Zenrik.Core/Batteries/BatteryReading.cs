@@ -22,6 +22,8 @@ public sealed record BatteryReading(
     /// <summary>Health below which a battery is due in most workshops. Common practice, no published source.</summary>
     public const double Worn = 0.6;
 
+    public static bool IsWorn(double health) => health < Worn;
+
     /// <summary>Full charge over design; 1 as new.</summary>
     public double Health => FullWh / DesignWh;
 }

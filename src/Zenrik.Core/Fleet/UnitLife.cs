@@ -47,6 +47,17 @@ public static class UnitLife
             ? null
             : new Refusal(RefusalReason.Conflict, $"{tag} is {Name(from)}; from there it does not become {Name(to)}.");
 
+    /// <summary>Whether a donor can serve again: only whole, with everything that was taken out of it back in its slot.</summary>
+    /// <param name="stillOut">Names of what was taken out of it and not put back.</param>
+    /// <returns>Null when it can.</returns>
+    public static Refusal? MayServeAgain(string tag, IReadOnlyCollection<string> stillOut) =>
+        stillOut.Count == 0
+            ? null
+            : new Refusal(
+                RefusalReason.Conflict,
+                $"{tag} lacks what was taken out of it: {string.Join(", ", stillOut)}. Take those movements back on the items\u2019 pages first, or retire it."
+            );
+
     /// <summary>True while the unit serves somebody or is to serve again.</summary>
     public static bool Serves(UnitState state) => state is not (UnitState.Donor or UnitState.Retired);
 

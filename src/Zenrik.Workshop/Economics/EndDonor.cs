@@ -27,13 +27,10 @@ public sealed class EndDonor(WorkshopDb db, PassportOf passports, TimeProvider c
                     .Select(m => m.FromSlot!)
                     .Distinct()
                     .ToListAsync(stop);
-                if (taken.Count > 0)
+                var stillOut = passport.Slots.Where(s => taken.Contains(s.Slot)).Select(s => s.Name).ToList();
+                if (UnitLife.MayServeAgain(passport.Unit.Tag, stillOut) is { } refusal)
                 {
-                    var names = passport.Slots.Where(s => taken.Contains(s.Slot)).Select(s => s.Name);
-                    return new Refusal(
-                        RefusalReason.Conflict,
-                        $"{passport.Unit.Tag} lacks what was taken out of it: {string.Join(", ", names)}. Take those movements back on the items\u2019 pages first, or retire it."
-                    );
+                    return refusal;
                 }
 
                 return await Leave(passport, UnitState.InUse, "a donor no more: back in use", occasion, stop);

@@ -52,6 +52,16 @@ public sealed class PowerSupplyUeventTests
             .Read(Text("ENERGY_FULL=70000000", "ENERGY_FULL_DESIGN=54000000", "CYCLE_COUNT=-3"))
             .Value.Doubts.Count.ShouldBe(2);
 
+    /// <summary>Common practice, no published source: due below six tenths of what it was made for.</summary>
+    [Theory]
+    [InlineData(32_399_000, true)]
+    [InlineData(32_400_000, false)]
+    [InlineData(54_000_000, false)]
+    public void A_battery_is_worn_below_six_tenths(int full, bool worn) =>
+        BatteryReading
+            .IsWorn(PowerSupplyUevent.Read(Text($"ENERGY_FULL={full}", "ENERGY_FULL_DESIGN=54000000")).Value.Health)
+            .ShouldBe(worn);
+
     [Fact]
     public void Whatever_is_read_is_a_battery_a_laptop_can_have() =>
         Gen.Select(Gen.String, Gen.Long, Gen.Long, Gen.Int)

@@ -18,6 +18,15 @@ public sealed class UnitLifeTests
         (UnitLife.May("SK-00001", from, to) is null).ShouldBe(may);
 
     [Fact]
+    public void A_donor_serves_again_only_whole()
+    {
+        UnitLife.MayServeAgain("SK-00001", []).ShouldBeNull();
+        var refusal = UnitLife.MayServeAgain("SK-00001", ["battery", "fan"]).ShouldNotBeNull();
+        refusal.Reason.ShouldBe(RefusalReason.Conflict);
+        refusal.Message.ShouldContain("SK-00001 lacks what was taken out of it: battery, fan");
+    }
+
+    [Fact]
     public void Every_life_can_come_to_its_end()
     {
         foreach (var start in Enum.GetValues<UnitState>())

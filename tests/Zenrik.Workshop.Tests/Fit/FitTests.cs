@@ -74,6 +74,36 @@ public sealed class FitTests(TemplateDatabase databases)
             );
     }
 
+    [Theory]
+    [InlineData(59, 1)]
+    [InlineData(61, 0)]
+    public async Task Only_what_comes_out_within_two_months_counts_as_failed(int days, int failed)
+    {
+        await using var book = await databases.NewBook();
+        var before = await Counts();
+        (
+            await book.Sql(
+                $"""
+                INSERT INTO movements (at, by_id, reason, item_id, quantity, from_bin_id, to_unit_id, to_slot)
+                SELECT timestamptz '2026-03-01', t.id, 'Fitted', i.id, 1, i.bin_id, u.id, 'battery'
+                FROM technicians t, items i, units u WHERE t.user_name = 'aled' AND i.code = 'IT-00003' AND u.tag = '{Job.Unit}';
+                INSERT INTO movements (at, by_id, reason, item_id, quantity, from_unit_id, from_slot, to_bin_id)
+                SELECT timestamptz '2026-03-01' + interval '{days} days', t.id, 'Removed', i.id, 1, u.id, 'battery', i.bin_id
+                FROM technicians t, items i, units u WHERE t.user_name = 'aled' AND i.code = 'IT-00003' AND u.tag = '{Job.Unit}'
+                """
+            )
+        ).ShouldBeNull();
+        var after = await Counts();
+        (after.Fitted - before.Fitted, after.Failed - before.Failed).ShouldBe((1, failed));
+
+        Task<(int Fitted, int Failed)> Counts() =>
+            book.Ask(async db =>
+            {
+                await db.RecountFits(CancellationToken.None);
+                return (await db.FitTallies.SumAsync(t => t.Fitted), await db.FitTallies.SumAsync(t => t.Failed));
+            });
+    }
+
     [Fact]
     public async Task What_was_seen_once_is_remembered_and_decides()
     {
