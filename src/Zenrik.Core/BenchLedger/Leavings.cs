@@ -11,7 +11,7 @@ public static class Leavings
         {
             ActKind.Prepare or ActKind.BlowClean or ActKind.ReadRemoved => [Leaving.NotNeeded],
             ActKind.Free or ActKind.Open => [Leaving.AlreadySo],
-            ActKind.Check or ActKind.PowerTest => [Leaving.NotNeeded, Leaving.StopGap],
+            ActKind.Check or ActKind.PowerTest or ActKind.FillDrive => [Leaving.NotNeeded, Leaving.StopGap],
             ActKind.CleanAndPaste or ActKind.Lay => [Leaving.StopGap],
             _ => [],
         };

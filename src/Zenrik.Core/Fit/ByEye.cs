@@ -37,6 +37,21 @@ public static class ByEye
             "Does the screen answer to touch?",
             [new("touch", "touch glass, edge to edge"), new("plain", "plain, with a rim")]
         ),
+        new("key-light", "Do the keys light up?", [new("lit", "lit keys"), new("unlit", "no light")]),
+        new(
+            "layout",
+            "Which language is printed on the keys?",
+            [
+                new("en-gb", "English, United Kingdom"),
+                new("en-us", "English, United States"),
+                new("de", "German"),
+                new("fr", "French"),
+                new("es", "Spanish"),
+                new("it", "Italian"),
+                new("nordic", "Nordic"),
+                new("other", "another"),
+            ]
+        ),
         new(
             "cellular-antennas",
             "Are cellular antennas fitted in the lid?",

@@ -26,6 +26,17 @@ internal static class CoinCellRules
             );
         }
 
+        var charges = q.Specification!.Rechargeable is true;
+        if (q.Item!.Rechargeable is { } rechargeable && rechargeable != charges)
+        {
+            reasons.Against(
+                rechargeable
+                    ? "It is made to be charged, and this board does not charge its cell: it would be flat in weeks."
+                    : "This board charges its cell, and this one must not be charged: it can leak or burst.",
+                Evidence.Practice
+            );
+        }
+
         if (q.Item!.Connector is { } plug && q.Specification!.Connector is { } socket && plug != socket)
         {
             reasons.Against($"Its plug is {plug}, and the board has {socket}.");

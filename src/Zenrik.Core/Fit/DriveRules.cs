@@ -11,13 +11,26 @@ internal static class DriveRules
 {
     public static void Judge(FitQuestion q, Reasons reasons)
     {
+        var slot = q.Specification!;
+        if (slot.Form == SlotForm.OpticalBay && q.Item?.Kind is not ItemKind.Drive)
+        {
+            // What a bay is made for is an optical drive, told by its number.
+            ListedRules.Judge(q, reasons);
+            return;
+        }
+
         if (!reasons.Kind(ItemKind.Drive))
         {
             return;
         }
 
-        var (slot, item) = (q.Specification!, q.Item!);
-        var slotForm = slot.LengthsMm is null ? DriveForm.TwoAndAHalfInch : DriveForm.M2;
+        var item = q.Item!;
+        var slotForm = slot.Form switch
+        {
+            SlotForm.MSata => DriveForm.MSata,
+            SlotForm.OpticalBay or SlotForm.TwoAndAHalfInch => DriveForm.TwoAndAHalfInch,
+            _ => slot.LengthsMm is null ? DriveForm.TwoAndAHalfInch : DriveForm.M2,
+        };
         if (reasons.Need(item.DriveForm, "whether it is an M.2 card or a 2.5-inch case") is not { } form)
         {
             return;
@@ -25,11 +38,7 @@ internal static class DriveRules
 
         if (form != slotForm)
         {
-            reasons.Against(
-                slotForm == DriveForm.M2
-                    ? "The slot takes an M.2 card, and this is a 2.5-inch case."
-                    : "The bay takes a 2.5-inch case, and this is an M.2 card."
-            );
+            reasons.Against($"The slot takes {Name(slotForm)}, and this is {Name(form)}.");
             return;
         }
 
@@ -39,12 +48,29 @@ internal static class DriveRules
             Key(slot, item, reasons);
             Sides(q, slot, item, reasons);
         }
-        else
+        else if (form == DriveForm.TwoAndAHalfInch)
         {
+            if (slot.Form == SlotForm.OpticalBay)
+            {
+                reasons.If(
+                    "It goes into the optical drive's bay by a caddy of the bay's height, with its bezel and bracket; the optical drive is then outside.",
+                    Evidence.Practice
+                );
+            }
+
             Height(slot, item, reasons);
         }
 
-        if (reasons.Need(item.Bus, "whether it speaks NVMe or SATA") is { } bus && slot.Buses is { } buses)
+        if (reasons.Need(item.Bus, "whether it speaks NVMe or SATA") is not { } bus)
+        {
+            return;
+        }
+
+        if (slot.Buses is not { } buses)
+        {
+            reasons.Missing("Not known of this slot: whether it carries NVMe or SATA. The maker's data, or a card that ran in it, would settle it.");
+        }
+        else
         {
             if (buses.Contains(bus))
             {
@@ -58,7 +84,24 @@ internal static class DriveRules
             }
         }
 
-        if (q.Inside.TryGetValue(q.Slot, out var now) && now.Gb is { } before && item.Gb is { } gb && gb < before)
+        if (form == DriveForm.M2 && bus == DriveBus.Nvme && item.Key == "B+M" && slot.Key == "M")
+        {
+            reasons.If("Notched for B and M it has two lanes of four: half the rate.", Evidence.Standard);
+        }
+
+        if (q.Inside.GetValueOrDefault(q.Slot)?.Gb is not { } before || item.Gb is not { } gb)
+        {
+            return;
+        }
+
+        if (q.TooSmall && gb <= before)
+        {
+            reasons.Against(
+                $"It holds {gb} GB, no more than the {before} in it now, which was too small.",
+                Evidence.Practice
+            );
+        }
+        else if (gb < before)
         {
             reasons.If(
                 $"It holds {gb} GB, less than the {before} in it now: look whether the data goes on it.",
@@ -78,7 +121,14 @@ internal static class DriveRules
         }
 
         var lengths = string.Join(" or ", slot.LengthsMm!.Select(l => $"22{l}"));
-        if (!slot.LengthsMm!.Contains(length))
+        if (!slot.LengthsMm!.Contains(length) && length < slot.LengthsMm!.Max())
+        {
+            reasons.If(
+                $"22{length} does not reach a mount of {lengths}: with an extender that brings its screw to the mount.",
+                Evidence.Practice
+            );
+        }
+        else if (!slot.LengthsMm!.Contains(length))
         {
             reasons.Against($"22{length} does not reach a mount: the slot takes {lengths}.", Evidence.Standard);
         }
@@ -165,6 +215,14 @@ internal static class DriveRules
             reasons.If("Discs turn in it: not in a rubber caddy without screws.", Evidence.Practice);
         }
     }
+
+    private static string Name(DriveForm form) =>
+        form switch
+        {
+            DriveForm.M2 => "an M.2 card",
+            DriveForm.MSata => "an mSATA card",
+            _ => "a 2.5-inch case",
+        };
 
     private static string Name(DriveBus bus) => bus == DriveBus.Nvme ? "NVMe" : "SATA";
 }

@@ -32,6 +32,9 @@ public enum Evidence
 
     /// <summary>What somebody saw and noted in the passport.</summary>
     ByEye,
+
+    /// <summary>A person of this workshop said so, by name and day.</summary>
+    Person,
 }
 
 public enum FitWeight
@@ -46,7 +49,11 @@ public enum FitWeight
 
 /// <summary>One reason of a verdict.</summary>
 /// <param name="Waiver">Set where a house rule lets a person accept it: the rule's id.</param>
-public sealed record FitReason(FitWeight Weight, string Text, Evidence Evidence, string? Waiver = null);
+public sealed record FitReason(FitWeight Weight, string Text, Evidence Evidence, string? Waiver = null)
+{
+    /// <summary>True for a missing fact of the number, as against one of the unit.</summary>
+    internal bool OfNumber { get; init; }
+}
 
 /// <summary>Whether an item fits a slot of a unit, and why.</summary>
 public sealed record FitAnswer(IReadOnlyList<FitReason> Reasons)

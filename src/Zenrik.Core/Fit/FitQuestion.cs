@@ -12,6 +12,9 @@ public sealed record FitRecord(int Fitted, int Failed)
     public static TimeSpan Soon { get; } = TimeSpan.FromDays(60);
 }
 
+/// <summary>A person's word that a number goes into a slot of a model.</summary>
+public sealed record Listing(string Name, DateOnly On);
+
 /// <summary>Does this item fit this slot of this unit?</summary>
 public sealed record FitQuestion
 {
@@ -28,6 +31,15 @@ public sealed record FitQuestion
 
     /// <summary>True when the number is listed for this slot of this model.</summary>
     public bool Listed { get; init; }
+
+    /// <summary>Who listed it, where a person of this workshop did; null for a maker's list.</summary>
+    public Listing? ListedBy { get; init; }
+
+    /// <summary>True when what sits in the slot was found too small: no more of the same is no answer.</summary>
+    public bool TooSmall { get; init; }
+
+    /// <summary>Slots of the unit of which it is not known whether anything is in them.</summary>
+    public IReadOnlySet<string> NotKnown { get; init; } = new HashSet<string>();
 
     /// <summary>What sits in the unit's slots, as far as it is known.</summary>
     public IReadOnlyDictionary<string, ItemSpecification> Inside { get; init; } =

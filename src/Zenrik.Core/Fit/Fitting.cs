@@ -46,6 +46,15 @@ public static class Fitting
             case SpecificationKind.CoinCell:
                 CoinCellRules.Judge(question, reasons);
                 break;
+            case SpecificationKind.Cellular:
+                CellularRules.Judge(question, reasons);
+                break;
+            case SpecificationKind.Charger:
+                ChargerRules.Judge(question, reasons);
+                break;
+            case SpecificationKind.Display:
+                DisplayRules.Judge(question, reasons);
+                break;
             default:
                 ListedRules.Judge(question, reasons);
                 break;

@@ -16,6 +16,9 @@ public enum ItemKind
     Board,
     Power,
     Fan,
+    Cellular,
+    Heatsink,
+    Charger,
 }
 
 /// <summary>How the memory module is built.</summary>
@@ -34,6 +37,9 @@ public enum DriveForm
 
     /// <summary>The 2.5-inch case, 69.85 × 100 mm.</summary>
     TwoAndAHalfInch,
+
+    /// <summary>The older small card, 30 × 50.95 mm, SATA alone.</summary>
+    MSata,
 }
 
 /// <summary>
@@ -43,7 +49,7 @@ public sealed record ItemSpecification
 {
     public required ItemKind Kind { get; init; }
 
-    /// <summary>Memory: "DDR4".</summary>
+    /// <summary>Memory: "DDR4"; "DDR3L" runs at 1.35 V and at the 1.5 V of DDR3.</summary>
     public string? Generation { get; init; }
 
     public MemoryForm? MemoryForm { get; init; }
@@ -75,6 +81,12 @@ public sealed record ItemSpecification
     /// <summary>Radios: true when the card needs the radio block inside the processor.</summary>
     public bool? NeedsProcessorRadio { get; init; }
 
+    /// <summary>Radios: the generation of that block, as the maker of the processor numbers it.</summary>
+    public int? ProcessorRadioGeneration { get; init; }
+
+    /// <summary>Radios and cellular cards: true for the older half-size card, 30 × 26.65 mm, instead of M.2.</summary>
+    public bool? HalfSize { get; init; }
+
     /// <summary>Radios: features a managed fleet relies on.</summary>
     public bool? ManagedFleet { get; init; }
 
@@ -89,8 +101,32 @@ public sealed record ItemSpecification
 
     public string? Pack { get; init; }
 
-    /// <summary>Power parts: W.</summary>
+    /// <summary>Power parts and chargers: W.</summary>
     public double? Watts { get; init; }
+
+    /// <summary>Chargers: true when a pin tells the machine who it is.</summary>
+    public bool? IdentificationPin { get; init; }
+
+    /// <summary>Chargers: true when voltage and power are agreed over the plug (USB Power Delivery).</summary>
+    public bool? PowerDelivery { get; init; }
+
+    /// <summary>Coin cells: true when it is made to be charged.</summary>
+    public bool? Rechargeable { get; init; }
+
+    /// <summary>Boards: the processor on it, as the maker names it.</summary>
+    public string? Processor { get; init; }
+
+    /// <summary>Boards: true with graphics of their own; heatsinks: true when they cool such.</summary>
+    public bool? Graphics { get; init; }
+
+    /// <summary>Displays: contacts of the plug (30, 40), diagonal in inches, and picture elements.</summary>
+    public int? Contacts { get; init; }
+
+    public double? Inches { get; init; }
+
+    public int? PixelsWide { get; init; }
+
+    public int? PixelsHigh { get; init; }
 
     /// <summary>True when it is not of the machine's maker nor of a known one.</summary>
     public bool? Unbranded { get; init; }

@@ -23,7 +23,7 @@ internal static class ListedRules
         }
         else
         {
-            reasons.Missing(
+            reasons.NotKnown(
                 $"The number is not listed for the {q.Model.Model.Name}: the maker's list, or the number on the part that is in, would settle it."
             );
         }
@@ -33,6 +33,7 @@ internal static class ListedRules
             Look(q, trait, reasons);
         }
 
+        BoardsAndHeatsinks(q, reasons);
         if (q.Item is { Kind: ItemKind.Power } power && q.Inside.GetValueOrDefault(q.Slot) is { } now)
         {
             Power(power, now, reasons);
@@ -60,7 +61,7 @@ internal static class ListedRules
         }
         else if (item is null)
         {
-            reasons.Missing(
+            reasons.NotKnown(
                 $"Not known of this number: {char.ToLowerInvariant(trait.Question[0])}{trait.Question[1..]} The unit has {unit.Name}.",
                 Evidence.ByEye
             );
@@ -72,6 +73,49 @@ internal static class ListedRules
         else
         {
             reasons.For($"Looks alike: {unit.Name}.", Evidence.ByEye);
+        }
+    }
+
+    /// <summary>
+    /// A board brings its processor and graphics; a heatsink cools one chip or two. What is in the unit's other slot decides.
+    /// </summary>
+    private static void BoardsAndHeatsinks(FitQuestion q, Reasons reasons)
+    {
+        switch (q.Item)
+        {
+            case { Kind: ItemKind.Board } board:
+                if (q.Inside.GetValueOrDefault(q.Slot) is { } now)
+                {
+                    if (board.Processor is { } processor && now.Processor is { } before && processor != before)
+                    {
+                        reasons.If($"Another processor: {processor} instead of {before}. Tell whoever looks after the fleet.");
+                    }
+
+                    if (board.Gb is { } gb && now.Gb is { } had && gb < had)
+                    {
+                        reasons.If($"{gb} GB of memory soldered to it instead of {had}: slower for its user.");
+                    }
+                }
+
+                Graphics(board.Graphics, Inside(ItemKind.Heatsink)?.Graphics, "The board", "the heatsink");
+                break;
+            case { Kind: ItemKind.Heatsink } heatsink:
+                Graphics(Inside(ItemKind.Board)?.Graphics, heatsink.Graphics, "The board in it", "this heatsink");
+                break;
+        }
+
+        ItemSpecification? Inside(ItemKind kind) => q.Inside.Values.FirstOrDefault(i => i.Kind == kind);
+
+        void Graphics(bool? board, bool? heatsink, string has, string cools)
+        {
+            if (board is { } chip && heatsink is { } cooled && chip != cooled)
+            {
+                reasons.Against(
+                    chip
+                        ? $"{has} has graphics of its own, and {cools} cools the processor alone."
+                        : $"{has} has no graphics of its own, and {cools} is shaped for one with."
+                );
+            }
         }
     }
 

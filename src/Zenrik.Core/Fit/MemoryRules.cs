@@ -13,7 +13,7 @@ internal static class MemoryRules
     public static int? Contacts(string? generation) =>
         generation switch
         {
-            "DDR3" => 204,
+            "DDR3" or "DDR3L" => 204,
             "DDR4" => 260,
             "DDR5" => 262,
             _ => null,
@@ -40,7 +40,21 @@ internal static class MemoryRules
             && slot.Generation is { } wanted
         )
         {
-            if (generation == wanted)
+            if (generation == "DDR3" && wanted == "DDR3L")
+            {
+                reasons.Against(
+                    "It wants 1.5 V, and this board gives 1.35 V alone: the machine would not start. DDR3L is the one.",
+                    Evidence.Standard
+                );
+            }
+            else if (generation == "DDR3L" && wanted == "DDR3")
+            {
+                reasons.For(
+                    "DDR3L, 204 contacts: notch and key match, and it runs at 1.5 V as well as at 1.35.",
+                    Evidence.Standard
+                );
+            }
+            else if (generation == wanted)
             {
                 reasons.For($"{generation}, {Contacts(generation)} contacts: notch and key match.", Evidence.Standard);
             }
@@ -66,17 +80,45 @@ internal static class MemoryRules
             {
                 reasons.For($"It is faster than the slot and runs at {most} MT/s.", Evidence.Practice);
             }
+
+            var slower = Others(q)
+                .Select(s => q.Inside.GetValueOrDefault(s.Slot)?.MegaTransfers)
+                .Where(s => s is not null && s < Math.Min(speed, most))
+                .Min();
+            if (slower is { } other)
+            {
+                reasons.If(
+                    $"The other stick runs at {other} MT/s, so both do: mixed speeds run at the slower.",
+                    Evidence.Standard
+                );
+            }
         }
 
         if (reasons.Need(item.Gb, "its size in GB") is { } gb)
         {
+            if (slot.StickGb is { } each && gb > each)
+            {
+                reasons.Against($"{gb} GB on one stick, and a slot of this board takes {each} at most.");
+            }
+
+            if (q.TooSmall && q.Inside.GetValueOrDefault(q.Slot)?.Gb is { } now && gb <= now)
+            {
+                reasons.Against($"{gb} GB is no more than the {now} in it, which was too small.", Evidence.Practice);
+            }
+
             Size(q, slot, gb, reasons);
-            Channels(q, gb, reasons);
+            Channels(q, slot, gb, reasons);
         }
     }
 
     private static void Size(FitQuestion q, Specification slot, int gb, Reasons reasons)
     {
+        if (Others(q).Exists(s => q.NotKnown.Contains(s.Slot)))
+        {
+            reasons.Missing("Not known: whether the other slot holds a stick. Look, or ask the system.");
+            return;
+        }
+
         var others = Others(q).Where(s => q.Inside.ContainsKey(s.Slot)).ToList();
         if (others.Any(s => q.Inside[s.Slot].Gb is null))
         {
@@ -84,7 +126,8 @@ internal static class MemoryRules
             return;
         }
 
-        var total = gb + others.Sum(s => q.Inside[s.Slot].Gb!.Value);
+        // What is soldered to the board counts with the sticks.
+        var total = gb + others.Sum(s => q.Inside[s.Slot].Gb!.Value) + (slot.SolderedGb ?? 0);
         if (slot.MakerGb is not { } maker || total <= maker)
         {
             if (slot.MakerGb is not null)
@@ -121,10 +164,31 @@ internal static class MemoryRules
         }
     }
 
-    private static void Channels(FitQuestion q, int gb, Reasons reasons)
+    private static void Channels(FitQuestion q, Specification slot, int gb, Reasons reasons)
     {
         var others = Others(q);
         if (others.Count == 0)
+        {
+            if (slot.SolderedGb is { } soldered)
+            {
+                if (soldered == gb)
+                {
+                    reasons.For($"With the {soldered} GB soldered: both channels.", Evidence.Practice);
+                }
+                else
+                {
+                    reasons.If(
+                        $"With {soldered} GB soldered: only the matching part runs on both channels.",
+                        Evidence.Practice
+                    );
+                }
+            }
+
+            return;
+        }
+
+        // Two of unknown size are never two alike.
+        if (others.Exists(s => q.NotKnown.Contains(s.Slot) || q.Inside.GetValueOrDefault(s.Slot) is { Gb: null }))
         {
             return;
         }
@@ -132,7 +196,7 @@ internal static class MemoryRules
         var filled = others.Where(s => q.Inside.ContainsKey(s.Slot)).ToList();
         if (filled.Count == 0)
         {
-            var first = q.Model.Specifications.First(s => s.Kind == SpecificationKind.Memory).Slot;
+            var first = q.Model.Specifications.First(s => s.Kind == SpecificationKind.Memory && s.Soldered is not true).Slot;
             if (q.Slot != first)
             {
                 reasons.If($"A single stick goes into {first}, not here.", Evidence.Practice);
@@ -153,5 +217,9 @@ internal static class MemoryRules
     }
 
     private static List<Specification> Others(FitQuestion q) =>
-        [.. q.Model.Specifications.Where(s => s.Kind == SpecificationKind.Memory && s.Slot != q.Slot)];
+        [
+            .. q.Model.Specifications.Where(s =>
+                s.Kind == SpecificationKind.Memory && s.Soldered is not true && s.Slot != q.Slot
+            ),
+        ];
 }

@@ -16,7 +16,37 @@ internal static class RadioRules
         }
 
         var (slot, item) = (q.Specification!, q.Item!);
-        if (reasons.Need(item.LengthMm, "its length (22 by what)") is { } length && slot.LengthsMm is { } lengths)
+        if (q.Model.Model.Class == DeviceClass.Chromebook)
+        {
+            if (q.Listed)
+            {
+                reasons.For($"The number is listed for this slot of the {q.Model.Model.Name}.");
+            }
+            else
+            {
+                reasons.Against(
+                    "A Chromebook's system brings drivers for the cards its maker lists alone, and this number is not listed.",
+                    Evidence.Practice
+                );
+            }
+        }
+
+        var halfSlot = slot.Form == SlotForm.HalfSize;
+        if (halfSlot != (item.HalfSize is true))
+        {
+            reasons.Against(
+                halfSlot
+                    ? "The slot takes a half-size card of the older kind, and this is an M.2 card."
+                    : "The slot takes an M.2 card, and this is a half-size card of the older kind."
+            );
+            return;
+        }
+
+        if (halfSlot)
+        {
+            reasons.For("A half-size card for a half-size slot.");
+        }
+        else if (reasons.Need(item.LengthMm, "its length (22 by what)") is { } length && slot.LengthsMm is { } lengths)
         {
             if (!lengths.Contains(length))
             {
@@ -27,7 +57,7 @@ internal static class RadioRules
             }
         }
 
-        if (reasons.Need(item.Key, "its notches (A, E, or both)") is { } key && slot.Key is { } socket)
+        if (!halfSlot && reasons.Need(item.Key, "its notches (A, E, or both)") is { } key && slot.Key is { } socket)
         {
             if (DriveRules.KeyGoesInto(key, socket))
             {
@@ -43,6 +73,14 @@ internal static class RadioRules
         {
             switch (slot.ProcessorRadio)
             {
+                case true
+                    when item.ProcessorRadioGeneration is { } needs
+                        && slot.ProcessorRadioGeneration is { } has
+                        && needs != has:
+                    reasons.Against(
+                        $"The card is made for generation {needs} of the processor's radio block, and this processor has generation {has}."
+                    );
+                    break;
                 case true:
                     reasons.For("The slot is wired to the radio block in the processor, which the card needs.");
                     break;

@@ -9,7 +9,30 @@ internal sealed class Reasons(FitQuestion question)
 {
     private readonly List<FitReason> reasons = [];
 
-    public FitAnswer Answer => new([.. reasons.OrderByDescending(r => r.Weight)]);
+    /// <summary>
+    /// All reasons. What is merely not known of a number stands back where a person has listed it for the slot; what
+    /// speaks against it does not, nor what is still to be seen of the unit.
+    /// </summary>
+    public FitAnswer Answer
+    {
+        get
+        {
+            var all = reasons.ToList();
+            if (question.ListedBy is { } listing)
+            {
+                all.RemoveAll(r => r is { Weight: FitWeight.Missing, OfNumber: true });
+                all.Add(
+                    new FitReason(
+                        FitWeight.For,
+                        $"Listed for this slot by {listing.Name} on {listing.On.ToString("d MMM yyyy", CultureInfo.InvariantCulture)}.",
+                        Evidence.Person
+                    )
+                );
+            }
+
+            return new FitAnswer([.. all.OrderByDescending(r => r.Weight)]);
+        }
+    }
 
     public void For(string text, Evidence evidence = Evidence.Specification) => Add(FitWeight.For, text, evidence);
 
@@ -18,8 +41,13 @@ internal sealed class Reasons(FitQuestion question)
     public void Against(string text, Evidence evidence = Evidence.Specification) =>
         Add(FitWeight.Against, text, evidence);
 
+    /// <summary>A fact of the unit or its model is missing.</summary>
     public void Missing(string text, Evidence evidence = Evidence.Specification) =>
         Add(FitWeight.Missing, text, evidence);
+
+    /// <summary>A fact of the number is missing.</summary>
+    public void NotKnown(string text, Evidence evidence = Evidence.Specification) =>
+        reasons.Add(new FitReason(FitWeight.Missing, text, evidence) { OfNumber = true });
 
     /// <summary>Stands against it unless somebody has signed for it.</summary>
     public void Waivable(HouseRule rule, string text, string whenWaived)
@@ -40,7 +68,7 @@ internal sealed class Reasons(FitQuestion question)
     {
         if (fact is null)
         {
-            Missing($"Not known of this number: {what}.");
+            NotKnown($"Not known of this number: {what}.");
         }
 
         return fact;
@@ -50,7 +78,7 @@ internal sealed class Reasons(FitQuestion question)
     {
         if (fact is null)
         {
-            Missing($"Not known of this number: {what}.");
+            NotKnown($"Not known of this number: {what}.");
         }
 
         return fact;
@@ -64,7 +92,11 @@ internal sealed class Reasons(FitQuestion question)
         {
             var times = fitted == 1 ? "once" : $"{fitted.ToString(CultureInfo.InvariantCulture)} times";
             var text = $"Fitted {times} in a {question.Model.Model.Name} here";
-            if (failed == 0)
+            if (failed == fitted && fitted >= WarnedOff)
+            {
+                Against($"{text}, and came out again every time: not once more.", Evidence.Record);
+            }
+            else if (failed == 0)
             {
                 For($"{text}, and stayed.", Evidence.Record);
             }
@@ -75,12 +107,15 @@ internal sealed class Reasons(FitQuestion question)
         }
     }
 
+    /// <summary>So many times in vain, and the workshop's own record speaks against it. Common practice, no published source.</summary>
+    private const int WarnedOff = 3;
+
     /// <summary>Says that the item is of another kind; true when it is of the right one.</summary>
     public bool Kind(ItemKind wanted)
     {
         if (question.Item is null)
         {
-            Missing("Nothing is known of this number but the number: enter what its label or data sheet says.");
+            NotKnown("Nothing is known of this number but the number: enter what its label or data sheet says.");
             return false;
         }
 
@@ -106,6 +141,9 @@ internal sealed class Reasons(FitQuestion question)
             ItemKind.Board => "a board",
             ItemKind.Power => "a power part",
             ItemKind.Fan => "a fan",
+            ItemKind.Cellular => "a cellular card",
+            ItemKind.Heatsink => "a heatsink",
+            ItemKind.Charger => "a charger",
             _ => "something else",
         };
 

@@ -63,7 +63,11 @@ public static class UpgradePaths
                     + (s.ControllerGb is { } c ? $", {c} by the processor's controller" : ""),
             SpecificationKind.Drive when s.LengthsMm is { } lengths =>
                 $"{string.Join(" or ", lengths.Select(l => $"22{l}"))}, key {s.Key}, {(s.DoubleSided is false ? "single-sided" : "either side")}",
-            SpecificationKind.Drive => FormattableString.Invariant($"2.5 inch, {s.HeightMm:0.#} mm"),
+            SpecificationKind.Drive => FormattableString.Invariant($"2.5 inch, {s.HeightMm:0.#} mm")
+                + (s.Form == SlotForm.OpticalBay ? ", by a caddy" : ""),
+            SpecificationKind.Cellular => $"key {s.Key}, with antennas in the lid",
+            SpecificationKind.Charger => FormattableString.Invariant($"{s.Watts:0} W, plug {s.Connector}"),
+            SpecificationKind.Display => FormattableString.Invariant($"{s.Inches:0.0} inch, {s.Contacts} contacts"),
             SpecificationKind.Radio =>
                 $"22{s.LengthsMm?[0]}, key {s.Key}, {(s.ProcessorRadio is true ? "with" : "without")} the processor's radio block",
             _ => FormattableString.Invariant($"{s.EnergyWh:0} Wh, {s.Volts:0.0#} V, plug {s.Connector}"),

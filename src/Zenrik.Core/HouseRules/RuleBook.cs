@@ -62,6 +62,13 @@ public enum PowerTest
     AfterCover,
 }
 
+public enum DriveContent
+{
+    Install,
+    Restore,
+    Copy,
+}
+
 public enum Cleaning
 {
     WhileInside,
@@ -187,6 +194,23 @@ public static class RuleBook
         new("when-asked", "only when the job asks for it", "The unit goes back with what was ordered, no more.")
     );
 
+    public static readonly HouseRule<DriveContent> DriveContent = new(
+        "drive-content",
+        "A new drive goes in. What comes onto it?",
+        "An act of its own: before the new drive goes in, or before the installed system is first started.",
+        new(
+            "install",
+            "the organisation's system, installed anew",
+            "What users keep lies elsewhere; nothing broken is carried over, and no old drive has to read."
+        ),
+        new("restore", "the last backup, restored", "The unit comes back as it was on the day of the backup."),
+        new(
+            "copy",
+            "the old drive, copied side by side",
+            "Nothing is lost where the old one still reads; faults of its system come along."
+        )
+    );
+
     public static readonly HouseRule<MemoryAboveMaximum> MemoryAboveMaximum = new(
         "memory-above-maximum",
         "More memory than the maker states, within what the processor's controller takes?",
@@ -233,6 +257,7 @@ public static class RuleBook
         Pads,
         Cleaning,
         PowerTest,
+        DriveContent,
         MemoryAboveMaximum,
         DoubleSidedDrive,
         UnbrandedBatteries,

@@ -1,7 +1,7 @@
 namespace Zenrik.Core.Parts;
 
 /// <summary>
-/// Characters that are misread for each other on labels: O 0, I l 1, S 5, B 8, Z 2, G 6, V W. Common practice, no
+/// Characters that are misread for each other on labels: O D Q 0, I l 1 7, S 5, B 8, Z 2, G 6, U V W. Common practice, no
 /// published source.
 /// </summary>
 public static class Confusables
@@ -9,8 +9,8 @@ public static class Confusables
     /// <summary>What a misread character costs, against 1 for any other slip.</summary>
     public const double LookAlikeCost = 0.25;
 
-    private const string From = "OILSBZGW";
-    private const string To = "0115826V";
+    private const string From = "ODQIL7SBZGWU";
+    private const string To = "000111" + "5826VV";
 
     /// <summary>Replaces each character by one representative of its look-alikes.</summary>
     public static string Fold(string canonical) => string.Concat(canonical.Select(Fold));

@@ -59,6 +59,12 @@ public sealed record ServiceMap
     /// <summary>What may go into a slot.</summary>
     public IReadOnlyList<Specification> Specifications { get; init; } = [];
 
+    /// <summary>
+    /// What machines of this class usually have and this model has not, by the ids of triage's components: "fan",
+    /// "coin-cell". What is named neither here nor among the parts is taken for a piece of something larger.
+    /// </summary>
+    public IReadOnlyList<string> Without { get; init; } = [];
+
     public Part Part(PartId id) => MapIndex.Of(this).Parts[id];
 
     public FastenerGroup Fastener(FastenerId id) => MapIndex.Of(this).Fasteners[id];
@@ -221,6 +227,12 @@ public sealed record Preparation
 
     /// <summary>True for switching the battery off in firmware, which a house rule may leave out.</summary>
     public bool FirmwareBatteryOff { get; init; }
+
+    /// <summary>
+    /// Set for what is saved or noted while the machine still runs because these checks put it back afterwards; it is done
+    /// only where a plan calls for one of them. Empty: always.
+    /// </summary>
+    public IReadOnlyList<CheckId> For { get; init; } = [];
 }
 
 /// <summary>A thing that can be lifted out or, when <see cref="Fixed"/>, that everything else is held to.</summary>
@@ -256,6 +268,9 @@ public sealed record Part
 
     /// <summary>True when it holds lithium cells of the size that burns; coin cells are not meant.</summary>
     public bool Cells { get; init; }
+
+    /// <summary>True when it holds glass that splinters when cracked.</summary>
+    public bool Glass { get; init; }
 
     /// <summary>True when dust gathers in it and it is blown clean once reached.</summary>
     public bool Dusty { get; init; }
@@ -521,6 +536,9 @@ public sealed record Check
     public required string Title { get; init; }
 
     public string? How { get; init; }
+
+    /// <summary>True for what is put back in firmware before the installed system is first started: it comes before other checks.</summary>
+    public bool BeforeStart { get; init; }
 }
 
 /// <summary>A choice between sets of optional parts; a unit has exactly one of them.</summary>
@@ -579,7 +597,10 @@ public sealed record Specification
 
     public required SpecificationKind Kind { get; init; }
 
-    /// <summary>Memory generation: "DDR4", "DDR5".</summary>
+    /// <summary>What the slot takes, where its other fields do not say: an M.2 card by lengths, else a 2.5-inch case.</summary>
+    public SlotForm? Form { get; init; }
+
+    /// <summary>Memory generation: "DDR4", "DDR5"; "DDR3L" for a board that gives 1.35 V alone.</summary>
     public string? Generation { get; init; }
 
     /// <summary>Memory: fastest transfers used, MT/s.</summary>
@@ -589,6 +610,11 @@ public sealed record Specification
     public int? MakerGb { get; init; }
 
     public int? ControllerGb { get; init; }
+
+    /// <summary>Memory: the most one stick may hold, GB; and what is soldered to the board besides the slots, GB.</summary>
+    public int? StickGb { get; init; }
+
+    public int? SolderedGb { get; init; }
 
     /// <summary>M.2 cards: lengths that can be mounted, mm (PCI-SIG M.2: 30, 42, 80).</summary>
     public IReadOnlyList<int>? LengthsMm { get; init; }
@@ -620,6 +646,28 @@ public sealed record Specification
     /// <summary>Radios: true when the slot is wired to the radio block inside the processor.</summary>
     public bool? ProcessorRadio { get; init; }
 
+    /// <summary>Radios: the generation of that block.</summary>
+    public int? ProcessorRadioGeneration { get; init; }
+
+    /// <summary>Coin cells: true where the board charges it.</summary>
+    public bool? Rechargeable { get; init; }
+
+    /// <summary>Chargers: W the machine asks for; whether it asks who the charger is; whether it agrees on the voltage.</summary>
+    public double? Watts { get; init; }
+
+    public bool? IdentificationPin { get; init; }
+
+    public bool? PowerDelivery { get; init; }
+
+    /// <summary>Displays: contacts of the joint, diagonal in inches, and picture elements.</summary>
+    public int? Contacts { get; init; }
+
+    public double? Inches { get; init; }
+
+    public int? PixelsWide { get; init; }
+
+    public int? PixelsHigh { get; init; }
+
     /// <summary>Part numbers the firmware takes; everything else is refused at start. Empty: no such list.</summary>
     public IReadOnlyList<string>? OnlyNumbers { get; init; }
 
@@ -636,6 +684,23 @@ public enum SpecificationKind
     Radio,
     Battery,
     CoinCell,
+    Cellular,
+    Charger,
+    Display,
+}
+
+/// <summary>Places that are not told by lengths or height alone.</summary>
+public enum SlotForm
+{
+    M2,
+    TwoAndAHalfInch,
+    MSata,
+
+    /// <summary>A half-size card of the older kind.</summary>
+    HalfSize,
+
+    /// <summary>The bay of an optical drive: a 2.5-inch drive goes in by a caddy.</summary>
+    OpticalBay,
 }
 
 public enum DriveBus

@@ -191,6 +191,20 @@ public static class ServiceMapRules
             }
         }
 
+        foreach (var (i, p) in map.Preparations.Index())
+        {
+            foreach (var (k, check) in p.For.Index())
+            {
+                CheckExists($"$.preparations[{i}].for[{k}]", check);
+            }
+        }
+
+        var named = map.Parts.SelectMany(p => p.Contains.Append(p.Id.Value)).ToHashSet();
+        foreach (var (i, absent) in map.Without.Index().Where(w => named.Contains(w.Item)))
+        {
+            find($"$.without[{i}]", $"\"{absent}\" is a part of this map, or contained in one");
+        }
+
         foreach (var (i, v) in map.Variants.Index())
         {
             foreach (var (k, choice) in v.Choices.Index())

@@ -27,6 +27,9 @@ public enum ActKind
     BlowClean,
     PowerTest,
     Check,
+
+    /// <summary>What comes onto a new drive: the old one's content, a backup, or a system installed anew.</summary>
+    FillDrive,
 }
 
 /// <summary>
@@ -64,6 +67,8 @@ public readonly record struct Act(ActKind Kind, string Target, string? Way = nul
 
     public static Act BlowClean(PartId part) => new(ActKind.BlowClean, part.Value);
 
+    public static Act FillDrive(PartId drive) => new(ActKind.FillDrive, drive.Value);
+
     public static Act Check(CheckId check) => new(ActKind.Check, check.Value);
 
     public PartId Part =>
@@ -76,6 +81,7 @@ public readonly record struct Act(ActKind Kind, string Target, string? Way = nul
                 or ActKind.ReadFitted
                 or ActKind.CleanAndPaste
                 or ActKind.BlowClean
+                or ActKind.FillDrive
             ? PartId.Of(Target)
             : throw new InvalidOperationException($"{this} acts on no part");
 

@@ -56,5 +56,8 @@ public sealed class ActTimes
 /// <param name="Times">How long acts take on this model.</param>
 public sealed record Basis(HouseRules.HousePractice Practice, ActTimes Times)
 {
+    /// <summary>What this one unit is handled under; empty for most.</summary>
+    public IReadOnlyList<ServiceMaps.Hazard> Hazards { get; init; } = [];
+
     public static Basis Default { get; } = new(HouseRules.HousePractice.Default, ActTimes.Standard);
 }

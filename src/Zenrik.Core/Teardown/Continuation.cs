@@ -70,7 +70,8 @@ internal sealed class Continuation
         }
 
         List<Act> taken = [.. more.Where(a => a.Kind != ActKind.TurnOver)];
-        List<Act> rest = [.. Preparations(opens: taken.Count > 0)];
+        var checks = ChecksOwed(taken);
+        List<Act> rest = [.. Preparations(opens: taken.Count > 0, checks)];
         rest.AddRange(standing.Out.SelectMany(NumberOf));
         foreach (var act in taken)
         {
@@ -81,17 +82,28 @@ internal sealed class Continuation
         List<Act> all = [.. standing.Out, .. taken];
         rest.AddRange(ToClean(all));
         rest.AddRange(WayBack(all, standing.Out.Count));
-        rest.AddRange(CloseOut(taken));
+        rest.AddRange(
+            TeardownPlanner
+                .CloseOut(map, checks, replaced, practice)
+                .Where(a => a.Kind != ActKind.FillDrive || !done.Contains(a))
+        );
         return Turned(rest, standing.Up);
     }
 
     /// <summary>What comes before opening; once more where the machine has been switched on since.</summary>
-    private IEnumerable<Act> Preparations(bool opens)
+    private IEnumerable<Act> Preparations(bool opens, IReadOnlySet<CheckId> checks)
     {
         var ran = Last(a => a.Kind is ActKind.PowerTest or ActKind.Check);
         var since = done.Skip(ran + 1).ToList();
+        // What is noted while it runs can be noted no more once it is shut down; what ran again has been put back.
+        var stillRuns =
+            ran < 0
+            && done.All(a => a.Kind == ActKind.Prepare && map.Preparations.First(p => p.Id == a.Target).For.Count > 0);
         return ran < 0 || opens || since.Exists(a => a.Kind == ActKind.Prepare)
-            ? map.Preparations.Select(Act.Prepare).Where(p => !since.Contains(p))
+            ? map
+                .Preparations.Where(p => TeardownPlanner.IsCalledFor(p, checks) && (p.For.Count == 0 || stillRuns))
+                .Select(Act.Prepare)
+                .Where(p => !since.Contains(p))
             : [];
     }
 
@@ -140,6 +152,11 @@ internal sealed class Continuation
                     yield return Act.ReadFitted(act.Part);
                 }
 
+                if (TeardownPlanner.CopiedFirst(map, act.Part, replaced, practice) && !done.Contains(Act.FillDrive(act.Part)))
+                {
+                    yield return Act.FillDrive(act.Part);
+                }
+
                 var pasted = i < already && Last(a => a == Act.CleanAndPaste(act.Part)) > Last(a => a == act);
                 if (map.Part(act.Part).Thermal is not null && !pasted)
                 {
@@ -161,16 +178,19 @@ internal sealed class Continuation
     }
 
     /// <summary>Checks not made since what called for them.</summary>
-    private IEnumerable<Act> CloseOut(List<Act> taken)
+    private HashSet<CheckId> ChecksOwed(List<Act> taken)
     {
         var after = map.Replaced(goals.Select(g => g.Goal)).SelectMany(a => a.After).ToHashSet();
-        return map
-            .Checks.Where(c =>
-                (after.Contains(c.Id) && !done.Contains(Act.Check(c.Id)))
-                || taken.Exists(a => CallsFor(a, c))
-                || Last(a => CallsFor(a, c)) > Last(a => a == Act.Check(c.Id))
-            )
-            .Select(c => Act.Check(c.Id));
+        return
+        [
+            .. map
+                .Checks.Where(c =>
+                    (after.Contains(c.Id) && !done.Contains(Act.Check(c.Id)))
+                    || taken.Exists(a => CallsFor(a, c))
+                    || Last(a => CallsFor(a, c)) > Last(a => a == Act.Check(c.Id))
+                )
+                .Select(c => c.Id),
+        ];
     }
 
     private bool CallsFor(Act act, Check check) =>

@@ -83,7 +83,7 @@ public sealed class Simulation
             return "It has been switched on: shut it down and unplug it before anything is taken off again.";
         }
 
-        if (act.Kind != ActKind.Prepare && map.Preparations.FirstOrDefault(p => !prepared.Contains(p.Id)) is { } first)
+        if (act.Kind != ActKind.Prepare && map.Preparations.FirstOrDefault(p => p.For.Count == 0 && !prepared.Contains(p.Id)) is { } first)
         {
             return $"Before the machine is touched: {Lower(first.Title)}.";
         }
@@ -109,6 +109,7 @@ public sealed class Simulation
             ActKind.BlowClean => Isolated
                 ? null
                 : $"Isolate first: {Lower(map.Joint(map.Isolation).Name)} is still closed.",
+            ActKind.FillDrive => loose.Contains(act.Part) ? null : Unfinished() ?? SwitchOn(),
             ActKind.PowerTest => Isolated ? $"{Upper(map.Joint(map.Isolation).Name)} is still open."
             : OpenInside() is { } joint ? $"{Upper(joint.Name)} is still open."
             : SwitchOn(),

@@ -55,6 +55,9 @@ public static class StandardTimes
                 return 60 + (45 * (map.Part(act.Part).Thermal?.Faces ?? 1));
             case ActKind.BlowClean:
                 return 60;
+            case ActKind.FillDrive:
+                // Hands-on: setting it going, and looking that it is whole.
+                return 300;
             case ActKind.PowerTest:
                 return 60;
             case ActKind.Check:

@@ -27,7 +27,8 @@ public static class TeardownPlanner
         }
 
         var replaced = map.Replaced(goals).Select(a => a.Part).ToHashSet();
-        List<Act> acts = [.. map.Preparations.Select(Act.Prepare)];
+        var checks = ChecksAfter(map, taken, goals);
+        List<Act> acts = [.. map.Preparations.Where(p => IsCalledFor(p, checks)).Select(Act.Prepare)];
         foreach (var act in taken)
         {
             acts.Add(act);
@@ -44,7 +45,7 @@ public static class TeardownPlanner
                 .Select(Act.BlowClean)
         );
         acts.AddRange(WayBack(map, taken, replaced, basis.Practice));
-        acts.AddRange(CloseOut(map, taken, goals));
+        acts.AddRange(CloseOut(map, checks, replaced, basis.Practice));
         return Restore(map, goals, acts, basis);
     }
 
@@ -105,9 +106,12 @@ public static class TeardownPlanner
         var steps = new List<PlanStep>(acts.Count);
         var inHand = Tool.Fingers;
         var (stage, up) = (Stage.Out, Side.Deck);
+        var firmwareFirst = acts.Any(a =>
+            a.Kind == ActKind.FillDrive || (a.Kind == ActKind.Check && map.Check(CheckId.Of(a.Target)).BeforeStart)
+        );
         foreach (var act in acts)
         {
-            stage = StageOf(act, stage);
+            stage = StageOf(act, stage, basis.Practice);
             if (act.Kind == ActKind.TurnOver)
             {
                 up = up == Side.Base ? Side.Deck : Side.Base;
@@ -126,9 +130,14 @@ public static class TeardownPlanner
                     basis.Times.Seconds(map, act) + (change ? StandardTimes.ToolChange : 0),
                     act.Kind == ActKind.TurnOver
                         ? Wording.Turning(up)
-                        : Wording.Title(map, act, act.Kind == ActKind.PutIn && replaced.Contains(act.Part)),
-                    Wording.How(map, act, basis.Practice),
-                    CautionsOf(map, act, basis.Practice),
+                        : Wording.Title(
+                            map,
+                            act,
+                            act.Kind == ActKind.PutIn && replaced.Contains(act.Part),
+                            basis.Practice
+                        ),
+                    Wording.How(map, act, basis.Practice, firmwareFirst),
+                    CautionsOf(map, act, basis, replaced),
                     reasons.Why(act),
                     stage == Stage.Out ? reasons.Here(steps.Count) : ""
                 )
@@ -175,6 +184,11 @@ public static class TeardownPlanner
                     yield return Act.ReadFitted(act.Part);
                 }
 
+                if (CopiedFirst(map, act.Part, replaced, practice))
+                {
+                    yield return Act.FillDrive(act.Part);
+                }
+
                 if (map.Part(act.Part).Thermal is not null)
                 {
                     yield return Act.CleanAndPaste(act.Part);
@@ -199,20 +213,61 @@ public static class TeardownPlanner
         practice.Of(RuleBook.PowerTest) == PowerTest.BeforeCover
         && !TeardownGraph.IsOutside(map, Act.Isolate(map.Isolation));
 
-    private static IEnumerable<Act> CloseOut(ServiceMap map, IReadOnlyList<Act> taken, IReadOnlyList<Goal> goals)
+    /// <summary>The checks a job calls for: by what was opened, and by what was exchanged.</summary>
+    private static HashSet<CheckId> ChecksAfter(ServiceMap map, IEnumerable<Act> taken, IReadOnlyList<Goal> goals) =>
+        [
+            .. taken
+                .Where(a => a.Kind is ActKind.Open or ActKind.Isolate)
+                .Select(a => map.Joint(a.Joint).Check)
+                .OfType<CheckId>()
+                .Concat(map.Replaced(goals).SelectMany(a => a.After)),
+        ];
+
+    /// <summary>What is put back afterwards is saved or noted before; everything else is always done.</summary>
+    internal static bool IsCalledFor(Preparation preparation, IReadOnlySet<CheckId> checks) =>
+        preparation.For.Count == 0 || preparation.For.Any(checks.Contains);
+
+    /// <summary>
+    /// The close-out: first what firmware has to know again, then what comes onto new drives, and only then the installed
+    /// system is started and everything tried.
+    /// </summary>
+    internal static IEnumerable<Act> CloseOut(
+        ServiceMap map,
+        IReadOnlySet<CheckId> checks,
+        IReadOnlySet<PartId> replaced,
+        HousePractice practice
+    )
     {
-        var called = taken
-            .Where(a => a.Kind is ActKind.Open or ActKind.Isolate)
-            .Select(a => map.Joint(a.Joint).Check)
-            .OfType<CheckId>()
-            .Concat(map.Replaced(goals).SelectMany(a => a.After))
-            .ToHashSet();
-        return map.Checks.Where(c => called.Contains(c.Id)).Select(c => Act.Check(c.Id));
+        var called = map.Checks.Where(c => checks.Contains(c.Id)).ToLookup(c => c.BeforeStart, c => Act.Check(c.Id));
+        return called[true]
+            .Concat(
+                map.Parts.Select(p => p.Id)
+                    .Where(p => replaced.Contains(p) && IsDrive(map, p) && !CopiedFirst(map, p, replaced, practice))
+                    .Select(Act.FillDrive)
+            )
+            .Concat(called[false]);
     }
 
-    private static Stage StageOf(Act act, Stage before) =>
+    /// <summary>True for a new drive that gets the old one's content before it goes in.</summary>
+    internal static bool CopiedFirst(
+        ServiceMap map,
+        PartId part,
+        IReadOnlySet<PartId> replaced,
+        HousePractice practice
+    ) =>
+        replaced.Contains(part)
+        && IsDrive(map, part)
+        && practice.Of(RuleBook.DriveContent) == DriveContent.Copy;
+
+    private static bool IsDrive(ServiceMap map, PartId part) => IsOf(map, part, SpecificationKind.Drive);
+
+    private static bool IsOf(ServiceMap map, PartId part, SpecificationKind kind) =>
+        map.Part(part).Slot is { } slot && map.Specifications.Any(s => s.Slot == slot && s.Kind == kind);
+
+    private static Stage StageOf(Act act, Stage before, HousePractice practice) =>
         act.Kind switch
         {
+            ActKind.FillDrive => practice.Of(RuleBook.DriveContent) == DriveContent.Copy ? Stage.Back : Stage.CloseOut,
             ActKind.Isolate or ActKind.Undo or ActKind.Open or ActKind.Free or ActKind.SetAside or ActKind.LiftOut =>
                 Stage.Out,
             ActKind.Check => Stage.CloseOut,
@@ -228,7 +283,20 @@ public static class TeardownPlanner
             _ => before,
         };
 
-    private static IReadOnlyList<Caution> CautionsOf(ServiceMap map, Act act, HousePractice practice) =>
+    /// <summary>What belongs to the act itself, then what this unit is handled under.</summary>
+    private static IReadOnlyList<Caution> CautionsOf(
+        ServiceMap map,
+        Act act,
+        Basis basis,
+        IReadOnlySet<PartId> replaced
+    ) =>
+        [
+            .. Own(map, act, basis.Practice),
+            .. HasCoinCell(map, act) ? [CoinCell] : Array.Empty<Caution>(),
+            .. basis.Hazards.Where(h => h == Hazard.CrackedGlass && TouchesGlass(map, act, replaced)).Select(h => h.Caution()),
+        ];
+
+    private static IReadOnlyList<Caution> Own(ServiceMap map, Act act, HousePractice practice) =>
         act.Kind switch
         {
             ActKind.Undo => map.Fastener(act.Fastener).Cautions,
@@ -253,6 +321,43 @@ public static class TeardownPlanner
             ],
             _ => [],
         };
+
+    /// <summary>Common practice, no published source; local rules come first.</summary>
+    private static readonly Caution CoinCell = new()
+    {
+        Severity = Severity.Warning,
+        Text =
+            "A coin cell burns through from inside within hours when swallowed: straight into a closed box, out of children's reach; the old one too. One swallowed is an emergency at once.",
+    };
+
+    private static bool HasCoinCell(ServiceMap map, Act act) =>
+        act.Kind
+            is ActKind.LiftOut
+                or ActKind.SetAside
+                or ActKind.PutIn
+                or ActKind.PutBack
+                or ActKind.ReadRemoved
+                or ActKind.ReadFitted
+        && IsOf(map, act.Part, SpecificationKind.CoinCell);
+
+    /// <summary>Whether a hand comes near glass that is still the unit's own: the new one is whole.</summary>
+    private static bool TouchesGlass(ServiceMap map, Act act, IReadOnlySet<PartId> replaced)
+    {
+        bool Glass(PartId part) => map.Part(part) is { Glass: true, Fixed: false };
+        bool Moves(PartId part) => map.MovingWith(part).Any(Glass);
+        return act.Kind switch
+        {
+            ActKind.Prepare or ActKind.TurnOver or ActKind.Isolate => map.Parts.Any(p => p.Glass),
+            ActKind.LiftOut or ActKind.SetAside or ActKind.ReadRemoved => Moves(act.Part),
+            ActKind.PutIn or ActKind.PutBack => Moves(act.Part) && !replaced.Contains(act.Part),
+            ActKind.Undo => Moves(map.Fastener(act.Fastener).Holds),
+            ActKind.Fasten => Glass(map.Fastener(act.Fastener).Holds)
+                && !replaced.Contains(map.Fastener(act.Fastener).Holds),
+            ActKind.Open => map.Joint(act.Joint).Between.Any(Glass),
+            ActKind.Free => Glass(map.Tie(act.Tie).Of) || Glass(map.Tie(act.Tie).On),
+            _ => false,
+        };
+    }
 
     private static Caution Magnet(HousePractice practice) =>
         new()

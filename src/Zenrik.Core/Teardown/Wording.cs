@@ -25,7 +25,7 @@ public static class Wording
     ];
 
     /// <summary>The act in the imperative: "Undo the four heatsink screws".</summary>
-    public static string Title(ServiceMap map, Act act, bool exchanged = false)
+    public static string Title(ServiceMap map, Act act, bool exchanged = false, HousePractice? practice = null)
     {
         switch (act.Kind)
         {
@@ -69,6 +69,15 @@ public static class Wording
                 return $"Clean and paste {The(map.Part(act.Part).Name)}";
             case ActKind.BlowClean:
                 return $"Blow {The(map.Part(act.Part).Name)} clean";
+            case ActKind.FillDrive:
+                var drive = map.Part(act.Part).Name;
+                return (practice ?? HousePractice.Default).Of(RuleBook.DriveContent) switch
+                {
+                    DriveContent.Copy => $"Copy the old {drive} onto the new one",
+                    DriveContent.Restore => $"Restore the backup onto the new {drive}",
+                    _ when map.Model.Class == DeviceClass.Chromebook => $"Recover the system onto the new {drive}",
+                    _ => $"Install the system onto the new {drive}",
+                };
             case ActKind.PowerTest:
                 return "Power on";
             case ActKind.Check:
@@ -82,7 +91,8 @@ public static class Wording
     public static string Turning(Side up) => up == Side.Base ? "Turn the machine base up" : "Turn the machine deck up";
 
     /// <summary>How the act is done.</summary>
-    public static string How(ServiceMap map, Act act, HousePractice practice)
+    /// <param name="firmwareFirst">True when something must be put back before the installed system is first started.</param>
+    public static string How(ServiceMap map, Act act, HousePractice practice, bool firmwareFirst = false)
     {
         switch (act.Kind)
         {
@@ -152,6 +162,23 @@ public static class Wording
                 );
             case ActKind.BlowClean:
                 return "Short bursts, from the blades outwards; the heatsink's edge too.";
+            case ActKind.FillDrive:
+                return practice.Of(RuleBook.DriveContent) switch
+                {
+                    DriveContent.Copy =>
+                        "Both in the copying dock, the old one as the source: look twice which is which, and that the new one is no smaller. Compare afterwards. If the old one does not read, leave this and restore or install.",
+                    DriveContent.Restore =>
+                        "From the start stick; look at the day of the backup before anything is overwritten. Ask the user for what is newer.",
+                    _ when map.Model.Class == DeviceClass.Chromebook => "From the workshop's stick. It enrols itself again.",
+                    _ => "From the start stick or the network, to the fleet's own pattern; then its encryption, and the recovery key is kept.",
+                };
+            case ActKind.PowerTest when firmwareFirst:
+                return "Charger in, power on straight into the firmware screens: the installed system is not started before what was noted is put back. "
+                    + (
+                        practice.Of(RuleBook.PowerTest) == PowerTest.BeforeCover
+                            ? "The logo shows; then off again and the charger out."
+                            : "The logo shows."
+                    );
             case ActKind.PowerTest:
                 return practice.Of(RuleBook.PowerTest) == PowerTest.BeforeCover
                     ? "Before anything more is closed: charger in, power on, the logo shows. Then off again and the charger out."

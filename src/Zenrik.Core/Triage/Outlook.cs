@@ -22,9 +22,16 @@ internal sealed class Outlook
     private readonly double[] bounds;
     private readonly bool neverGivesUpEarly;
 
-    // What each remedy costs while the machine is open, and while it is closed.
+    // What each remedy costs while the machine is open, and while it is closed; and while something is forbidden, where
+    // those that need it pay for what allows it again.
     private readonly double[] openCosts;
     private readonly double[] closedCosts;
+    private readonly double[] openCostsUnderBan;
+    private readonly double[] closedCostsUnderBan;
+    private readonly double[] failure;
+    private readonly bool banned;
+    private readonly bool[] testForbidden;
+    private readonly bool[] remedyForbidden;
 
     // What is rolled on: the chance of each fault, of each remedy to cure now, and which remedies are left.
     private readonly double[] rolling;
@@ -46,11 +53,17 @@ internal sealed class Outlook
                 .Where(r => !belief.RemediesTried.Contains(network.Remedies[r].Id)),
         ];
         openCosts = network.RemedyMinutes;
+        failure = network.FailureMinutes;
         closedCosts = new double[openCosts.Length];
         for (var r = 0; r < closedCosts.Length; r++)
         {
             closedCosts[r] = openCosts[r] + (network.Opens[r] ? opening : 0);
         }
+
+        testForbidden = [.. network.Tests.Select(t => t.Needs.Any(belief.Forbidden.Contains))];
+        remedyForbidden = [.. network.Remedies.Select(r => r.Needs.Any(belief.Forbidden.Contains))];
+        banned = belief.Forbidden.Count > 0;
+        (openCostsUnderBan, closedCostsUnderBan) = banned ? UnderBan() : (openCosts, closedCosts);
 
         rolling = new double[now.Length];
         hits = new double[network.Remedies.Count];
@@ -74,84 +87,134 @@ internal sealed class Outlook
     public IReadOnlyList<TriageAct> BestTwo(int remedies)
     {
         var acts = Remedies(remedies);
-        acts.Sort((a, b) => a.Total.CompareTo(b.Total));
-        Keep(acts);
-
-        foreach (var t in MostTellingFirst())
+        foreach (var (t, atLeastTotal) in MostPromisingFirst())
         {
+            acts.Sort(ByTotal);
+            var second = acts.Count < 2 ? double.PositiveInfinity : Math.Max(acts[1].Total, Alike(acts[0].Total));
+            if (atLeastTotal >= second)
+            {
+                break;
+            }
+
             var minutes = TestMinutes(t);
-            var second = acts.Count < 2 ? double.PositiveInfinity : acts[1].Total;
             var total = minutes + TotalAsking(t, second - minutes);
             if (total < second)
             {
-                acts.Insert(acts.Count > 0 && total >= acts[0].Total ? 1 : 0, Test(t, minutes, total));
-                Keep(acts);
+                acts.Add(Test(t, minutes, total));
             }
         }
 
-        return acts;
-
-        static void Keep(List<TriageAct> acts)
-        {
-            if (acts.Count > 2)
-            {
-                acts.RemoveRange(2, acts.Count - 2);
-            }
-        }
+        Order(acts);
+        return acts.Count > 2 ? acts[..2] : acts;
     }
 
     /// <summary>Everything that can be done, the best first.</summary>
-    public IReadOnlyList<TriageAct> All()
+    /// <param name="remedies">As in <see cref="BestTwo"/>.</param>
+    public IReadOnlyList<TriageAct> All(int remedies)
     {
         var acts = Remedies(int.MaxValue);
+        var weighed = Remedies(remedies).Select(a => a.Id).Concat(network.Tests.Select(t => t.Id)).ToHashSet();
         for (var t = 0; t < answered.Length; t++)
         {
-            if (!answered[t])
+            if (!answered[t] && !testForbidden[t])
             {
                 var minutes = TestMinutes(t);
                 acts.Add(Test(t, minutes, minutes + TotalAsking(t, double.PositiveInfinity)));
             }
         }
 
-        acts.Sort((a, b) => a.Total.CompareTo(b.Total));
+        Order(acts, weighed);
         return acts;
     }
 
-    /// <summary>Unanswered tests by how far their answers tell faults apart: a good one early spares working out the rest.</summary>
-    private int[] MostTellingFirst()
+    private static readonly Comparer<TriageAct> ByTotal = Comparer<TriageAct>.Create(
+        (a, b) => a.Total.CompareTo(b.Total)
+    );
+
+    /// <summary>Totals up to this are as good as the best: the figures behind them are not finer.</summary>
+    private static double Alike(double best) => (best * 1.02) + 0.5;
+
+    /// <summary>
+    /// By total; but of those as good as the best first what needs no opening, and then nothing exchanged.
+    /// </summary>
+    /// <param name="weighed">What may be preferred; null: anything.</param>
+    private void Order(List<TriageAct> acts, HashSet<string>? weighed = null)
     {
-        var tests = new int[answered.Length];
-        var keys = new double[answered.Length];
+        acts.Sort(ByTotal);
+        if (acts.Count < 2)
+        {
+            return;
+        }
+
+        var (first, alike) = (0, Alike(acts[0].Total));
+        for (var i = 1; i < acts.Count && acts[i].Total <= alike; i++)
+        {
+            if (Burden(acts[i]) < Burden(acts[first]) && weighed?.Contains(acts[i].Id) != false)
+            {
+                first = i;
+            }
+        }
+
+        var preferred = acts[first];
+        acts.RemoveAt(first);
+        acts.Insert(0, preferred);
+    }
+
+    private int Burden(TriageAct act)
+    {
+        if (act.IsTest)
+        {
+            return !opened && network.Tests[Index(network.Tests, t => t.Id == act.Id)].Opens ? 2 : 0;
+        }
+
+        var remedy = network.Remedies[Index(network.Remedies, r => r.Id == act.Id)];
+        return !opened && remedy.Opens ? 2
+            : remedy.Exchanges is not null || remedy.Ends is not null ? 1
+            : 0;
+
+        static int Index<T>(IReadOnlyList<T> list, Func<T, bool> which)
+        {
+            for (var i = 0; i < list.Count; i++)
+            {
+                if (which(list[i]))
+                {
+                    return i;
+                }
+            }
+
+            return -1;
+        }
+    }
+
+    /// <summary>What can be asked now with the least each can come to, the most promising first.</summary>
+    private (int Test, double AtLeast)[] MostPromisingFirst()
+    {
+        var tests = new (int Test, double AtLeast)[answered.Length];
         var count = 0;
         for (var t = 0; t < answered.Length; t++)
         {
-            if (answered[t])
+            if (answered[t] || testForbidden[t])
             {
                 continue;
             }
 
-            // Expected chance of guessing the fault right by its chances (Gini 1912), after the answer.
-            var telling = 0.0;
+            var least = TestMinutes(t);
             foreach (var chances in network.Chances[t])
             {
-                var (sum, squares) = (0.0, 0.0);
-                for (var f = 0; f < now.Length; f++)
-                {
-                    var p = now[f] * chances[f];
-                    sum += p;
-                    squares += p * p;
-                }
-
-                telling += sum > 0 ? squares / sum : 0;
+                See(chances);
+                least += Bound(rolling);
             }
 
-            (tests[count], keys[count]) = (t, -telling);
-            count++;
+            tests[count++] = (t, least);
         }
 
-        Array.Sort(keys, tests, 0, count);
+        Array.Sort(tests, 0, count, ByBound);
         return tests[..count];
     }
+
+    private static readonly Comparer<(int Test, double AtLeast)> ByBound = Comparer<(int Test, double AtLeast)>.Create(
+        (a, b) => a.AtLeast.CompareTo(b.AtLeast)
+    );
 
     private TriageAct Test(int test, double minutes, double total) =>
         new(network.Tests[test].Id, true, network.Tests[test].Title, minutes, total, 0);
@@ -159,7 +222,7 @@ internal sealed class Outlook
     private List<TriageAct> Remedies(int most)
     {
         var acts = new List<TriageAct>();
-        var byRatio = (int[])untried.Clone();
+        var byRatio = Array.FindAll(untried, r => !remedyForbidden[r] && !IsRash(r));
         var keys = new double[byRatio.Length];
         for (var i = 0; i < byRatio.Length; i++)
         {
@@ -173,12 +236,28 @@ internal sealed class Outlook
             if (hit > Negligible)
             {
                 var remedy = network.Remedies[r];
-                acts.Add(new TriageAct(remedy.Id, false, remedy.Title, Cost(r, opened), TotalTrying(r), hit));
+                acts.Add(
+                    new TriageAct(
+                        remedy.Id,
+                        false,
+                        remedy.Title,
+                        Cost(r, opened),
+                        TotalTrying(r),
+                        hit,
+                        remedy.Price > 0 && !network.Case.Costs.Known.ContainsKey(remedy.Id)
+                    )
+                );
             }
         }
 
         return acts;
     }
+
+    /// <summary>Nothing is given back as found while something is more likely wrong than not, however cheap that would be.</summary>
+    private bool IsRash(int remedy) =>
+        network.Remedies[remedy].Ends == RemedyEnd.NoFaultFound
+        && network.NothingWrong >= 0
+        && now[network.NothingWrong] < 0.5;
 
     private double Ratio(int remedy)
     {
@@ -198,7 +277,12 @@ internal sealed class Outlook
 
         return Cost(remedy, opened)
             + ((1 - hit) * network.FailureMinutes[remedy])
-            + Roll(remedy, opened || network.Opens[remedy], double.PositiveInfinity);
+            + Roll(
+                remedy,
+                opened || network.Opens[remedy],
+                banned && !network.Lifts[remedy],
+                double.PositiveInfinity
+            );
     }
 
     /// <param name="limit">Above this the exact figure is not needed any more.</param>
@@ -223,7 +307,12 @@ internal sealed class Outlook
 
             toCome -= double.IsPositiveInfinity(limit) ? 0 : bounds[o];
             See(outcomes[o]);
-            total += Roll(-1, open, limit - total - toCome);
+            total += Roll(
+                -1,
+                open,
+                banned && network.Tests[test].Outcomes[o].Allows.Count == 0,
+                limit - total - toCome
+            );
         }
 
         return total;
@@ -272,7 +361,7 @@ internal sealed class Outlook
     /// up is cheapest. That a beginning of this order is best: what is worth trying at some point is worth trying all the
     /// more when its ratio is higher.
     /// </summary>
-    private double Roll(int except, bool open, double limit)
+    private double Roll(int except, bool open, bool underBan, double limit)
     {
         var mass = 0.0;
         for (var f = 0; f < rolling.Length; f++)
@@ -296,21 +385,18 @@ internal sealed class Outlook
         var (total, cheapest) = (0.0, mass * givingUp);
         while (mass > Negligible && count > 0 && total + rest < Math.Min(cheapest, limit))
         {
-            var (best, bestRatio) = (-1, 0.0);
-            var costs = open ? openCosts : closedCosts;
+            // Ratios are compared crosswise: a division for each would be most of the work.
+            var (best, bestHit, bestCost) = (-1, 0.0, 1.0);
+            var costs = Costs(open, underBan);
+            var perMass = 1 / mass;
             for (var i = 0; i < count; i++)
             {
                 var r = left[i];
                 var hit = hits[r];
-                var cost = costs[r];
-                if (network.FailureMinutes[r] > 0)
+                var cost = costs[r] + ((1 - (hit * perMass)) * failure[r]);
+                if (hit * bestCost > bestHit * cost)
                 {
-                    cost += (1 - (hit / mass)) * network.FailureMinutes[r];
-                }
-
-                if (hit > bestRatio * cost)
-                {
-                    (best, bestRatio) = (i, hit / cost);
+                    (best, bestHit, bestCost) = (i, hit, cost);
                 }
             }
 
@@ -323,8 +409,9 @@ internal sealed class Outlook
             left[best] = left[--count];
             total += mass * costs[remedy];
             open |= network.Opens[remedy];
+            underBan &= !network.Lifts[remedy];
             mass -= hits[remedy];
-            total += mass * network.FailureMinutes[remedy];
+            total += mass * failure[remedy];
             cheapest = Math.Min(cheapest, total + (mass * givingUp));
             rest -= Fail(remedy);
         }
@@ -372,6 +459,21 @@ internal sealed class Outlook
     }
 
     private double Cost(int remedy, bool open) => (open ? openCosts : closedCosts)[remedy];
+
+    private double[] Costs(bool open, bool underBan) =>
+        underBan ? (open ? openCostsUnderBan : closedCostsUnderBan)
+        : open ? openCosts
+        : closedCosts;
+
+    private (double[] Open, double[] Closed) UnderBan()
+    {
+        var lifts = untried.Where(r => network.Lifts[r] && !remedyForbidden[r]).Select(r => openCosts[r]);
+        var price = lifts.DefaultIfEmpty(givingUp).Min();
+        return (
+            [.. openCosts.Select((c, r) => remedyForbidden[r] ? c + price : c)],
+            [.. closedCosts.Select((c, r) => remedyForbidden[r] ? c + price + (network.Opens[r] ? 0 : opening) : c)]
+        );
+    }
 
     private double TestMinutes(int test) =>
         network.TestMinutes[test] + (network.Tests[test].Opens && !opened ? opening : 0);

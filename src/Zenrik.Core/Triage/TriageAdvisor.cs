@@ -5,7 +5,16 @@ namespace Zenrik.Core.Triage;
 /// <param name="Minutes">What it costs by itself, opening included where that is still to do.</param>
 /// <param name="Total">Expected minutes until cured or given away if it is done next and all goes on as well as known.</param>
 /// <param name="CureChance">For a remedy, the chance that it cures now; 0 for a test.</param>
-public sealed record TriageAct(string Id, bool IsTest, string Title, double Minutes, double Total, double CureChance);
+/// <param name="Estimated">True for an exchange whose minutes and price come from the files, not from this unit's plan and a known price.</param>
+public sealed record TriageAct(
+    string Id,
+    bool IsTest,
+    string Title,
+    double Minutes,
+    double Total,
+    double CureChance,
+    bool Estimated = false
+);
 
 /// <summary>A fault and how likely it is now.</summary>
 public sealed record FaultChance(Fault Fault, double Chance, double Before);
@@ -29,6 +38,12 @@ public enum TriageStanding
 
     /// <summary>Handing the cause to somebody else is the next best act.</summary>
     Elsewhere,
+
+    /// <summary>Nothing known explains it: what was tried and believed is written down, and a person decides.</summary>
+    NotExplained,
+
+    /// <summary>Something dangerous was found: nothing is tested, charged or opened until a person says it is safe.</summary>
+    Stopped,
 }
 
 /// <summary>What to do next and why.</summary>
@@ -75,6 +90,11 @@ public static class TriageAdvisor
         }
 
         Array.Sort(faults, (a, b) => b.Chance.CompareTo(a.Chance));
+        if (TriageSafety.Stop(network, steps) is { } danger)
+        {
+            return new TriageAdvice(TriageStanding.Stopped, null, null, danger, faults);
+        }
+
         if (belief.CuredBy is { } cure)
         {
             var title = network.Remedies.First(r => r.Id == cure).Title;
@@ -84,7 +104,7 @@ public static class TriageAdvisor
         var acts = new Outlook(network, belief).BestTwo(RemediesWeighed);
         if (acts.Count == 0)
         {
-            return new TriageAdvice(TriageStanding.BeyondBench, null, null, "Everything known has been tried.", faults);
+            return new TriageAdvice(TriageStanding.NotExplained, null, null, NotExplained(network, steps, faults), faults);
         }
 
         var best = acts[0];
@@ -95,6 +115,7 @@ public static class TriageAdvisor
                 { Ends: RemedyEnd.NoFaultFound } => TriageStanding.NoFaultFound,
                 { Ends: RemedyEnd.BeyondBench } => TriageStanding.BeyondBench,
                 { Ends: RemedyEnd.Elsewhere } => TriageStanding.Elsewhere,
+                { Ends: RemedyEnd.NotExplained } => TriageStanding.NotExplained,
                 { Exchanges: not null } => TriageStanding.SureEnough,
                 _ => TriageStanding.Open,
             };
@@ -102,7 +123,9 @@ public static class TriageAdvisor
             standing,
             best,
             acts.Count > 1 ? acts[1] : null,
-            Reason(best, acts.Count > 1 ? acts[1] : null),
+            standing == TriageStanding.NotExplained
+                ? NotExplained(network, steps, faults)
+                : Reason(best, acts.Count > 1 ? acts[1] : null),
             faults
         );
     }
@@ -110,8 +133,21 @@ public static class TriageAdvisor
     /// <summary>Everything that can still be done, the expected best first.</summary>
     public static Outcome<IReadOnlyList<TriageAct>> All(TriageNetwork network, IReadOnlyList<TriageStep> steps) =>
         TriageBeliefs.After(network, steps).Try(out var belief, out var contradiction)
-            ? new Outlook(network, belief).All().ToList()
+            ? new Outlook(network, belief).All(RemediesWeighed).ToList()
             : contradiction;
+
+    /// <summary>"Tried this, believed that": what a person decides on.</summary>
+    private static string NotExplained(TriageNetwork network, IReadOnlyList<TriageStep> steps, FaultChance[] faults)
+    {
+        var tried = steps
+            .OfType<TriageStep.Tried>()
+            .Select(t => network.Remedies.First(r => r.Id == t.Remedy).Title)
+            .ToList();
+        var likeliest = faults.FirstOrDefault(f => f.Fault.Nature is not (FaultNature.Unknown or FaultNature.None));
+        return FormattableString.Invariant(
+            $"Nothing known here explains it. {(tried.Count == 0 ? "Nothing has been tried" : $"Tried without success: {string.Join("; ", tried)}")}. {(likeliest is null ? "" : $"Likeliest of what is known: {likeliest.Fault.Name}, {likeliest.Chance * 100:0} of 100.")}"
+        ).TrimEnd();
+    }
 
     private static string Reason(TriageAct best, TriageAct? second)
     {

@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Zenrik.Core.ServiceMaps;
 
 namespace Zenrik.Core.Triage;
@@ -6,9 +7,9 @@ namespace Zenrik.Core.Triage;
 public sealed record TriageFile
 {
     /// <summary>The version of the file format this program reads.</summary>
-    public const int CurrentFormat = 1;
+    public const int CurrentFormat = 2;
 
-    [System.Text.Json.Serialization.JsonPropertyName("$schema")]
+    [JsonPropertyName("$schema")]
     public string? SchemaAddress { get; init; }
 
     public required int Format { get; init; }
@@ -31,6 +32,19 @@ public sealed record TriageFile
     public IReadOnlyList<Remedy> Remedies { get; init; } = [];
 }
 
+/// <summary>What a test or a remedy needs of the machine. Nothing of it: a look from outside.</summary>
+public enum Need
+{
+    /// <summary>Charger in, battery connected or the power button pressed.</summary>
+    Power,
+
+    /// <summary>The system, or at least the firmware, runs; power is needed for that.</summary>
+    Running,
+
+    /// <summary>The machine is open and the battery isolated.</summary>
+    Opened,
+}
+
 /// <summary>What a user says, by what is felt.</summary>
 public sealed record Symptom
 {
@@ -46,6 +60,12 @@ public sealed record Symptom
 
     /// <summary>Set for what is dangerous: nothing is tested, and this is what to do at once.</summary>
     public string? Stop { get; init; }
+
+    /// <summary>What must not be done to such a machine until something allows it again; forbidding power forbids running.</summary>
+    public IReadOnlyList<Need> Forbids { get; init; } = [];
+
+    /// <summary>What every act on such a machine is done under: splinters.</summary>
+    public Hazard? Hazard { get; init; }
 }
 
 /// <summary>What was going on when the trouble began, or how it shows.</summary>
@@ -54,6 +74,9 @@ public sealed record Circumstance
     public required string Id { get; init; }
 
     public required string Name { get; init; }
+
+    /// <summary>What must not be done to a machine that is dead after it; see <see cref="Symptom.Forbids"/>.</summary>
+    public IReadOnlyList<Need> Forbids { get; init; } = [];
 }
 
 /// <summary>A thing that fails as one, whatever a model's map calls it.</summary>
@@ -68,6 +91,12 @@ public sealed record FaultyComponent
 
     /// <summary>What maps call it: ids of parts, or of what parts contain.</summary>
     public IReadOnlyList<string> Parts { get; init; } = [];
+
+    /// <summary>
+    /// Ids of the components it usually is a piece of where a map does not name it, likeliest first; the board where none
+    /// of them is named either.
+    /// </summary>
+    public IReadOnlyList<string> Within { get; init; } = [];
 }
 
 public enum FaultNature
@@ -89,6 +118,9 @@ public enum FaultNature
 
     /// <summary>Nothing is wrong that shows.</summary>
     None,
+
+    /// <summary>Something is wrong that no entry knows: what is left when everything known was tried.</summary>
+    Unknown,
 }
 
 /// <summary>One thing that can be wrong.</summary>
@@ -111,6 +143,17 @@ public sealed record Fault
 
     /// <summary>How many times as often the circumstance is met with this fault as with others; positive.</summary>
     public IReadOnlyDictionary<string, double> Circumstances { get; init; } = new Dictionary<string, double>();
+
+    /// <summary>How many times as often it is met on machines with a feature of <see cref="MachineFeatures"/>; positive.</summary>
+    public IReadOnlyDictionary<string, double> Features { get; init; } = new Dictionary<string, double>();
+
+    /// <summary>
+    /// True when it can only happen where the component is a part of its own: what is soldered has no seat. Elsewhere its
+    /// weight falls to what the component's own failing is called.
+    /// </summary>
+    public bool Separate { get; init; }
+
+    public Hazard? Hazard { get; init; }
 }
 
 public sealed record ClassWeights
@@ -138,14 +181,20 @@ public sealed record TriageTest
     /// <summary>What must be at hand.</summary>
     public string? Tool { get; init; }
 
-    /// <summary>True when the machine must be open.</summary>
-    public bool Opens { get; init; }
+    /// <summary>What it needs of the machine; empty: nothing.</summary>
+    public IReadOnlyList<Need> Needs { get; init; } = [];
 
-    /// <summary>True when the machine must run for it.</summary>
-    public bool Running { get; init; }
+    [JsonIgnore]
+    public bool Opens => Needs.Contains(Need.Opened);
+
+    /// <summary>Shown with it whatever the complaint.</summary>
+    public string? Caution { get; init; }
 
     /// <summary>Device classes it exists on; empty: all.</summary>
     public IReadOnlyList<DeviceClass> Classes { get; init; } = [];
+
+    /// <summary>Features of <see cref="MachineFeatures"/> without which it makes no sense.</summary>
+    public IReadOnlyList<string> Requires { get; init; } = [];
 
     /// <summary>Ids of the symptoms it is asked for; its chances hold for units brought in with one of them.</summary>
     public required IReadOnlyList<string> Symptoms { get; init; }
@@ -164,6 +213,15 @@ public sealed record TestOutcome
     public required string Id { get; init; }
 
     public required string Name { get; init; }
+
+    /// <summary>Set for a finding that is dangerous: the machine is set apart, and this is what to do at once.</summary>
+    public string? Stop { get; init; }
+
+    /// <summary>As <see cref="Symptom.Forbids"/>, from this answer on.</summary>
+    public IReadOnlyList<Need> Forbids { get; init; } = [];
+
+    /// <summary>What is allowed again from this answer on.</summary>
+    public IReadOnlyList<Need> Allows { get; init; } = [];
 }
 
 /// <summary>Chances of a test's outcomes, in their order, under the faults named.</summary>
@@ -186,6 +244,9 @@ public enum RemedyEnd
 
     /// <summary>The unit is well; somebody else puts the cause right.</summary>
     Elsewhere,
+
+    /// <summary>Something is wrong that nothing known explains: written down and decided by a person.</summary>
+    NotExplained,
 }
 
 /// <summary>Something one can do that may cure.</summary>
@@ -202,7 +263,20 @@ public sealed record Remedy
     /// <summary>What it costs besides work, in the workshop's currency, where no better price is known.</summary>
     public double Price { get; init; }
 
-    public bool Opens { get; init; }
+    /// <summary>What it needs of the machine, the try whether it helped included; empty: nothing.</summary>
+    public IReadOnlyList<Need> Needs { get; init; } = [];
+
+    [JsonIgnore]
+    public bool Opens => Needs.Contains(Need.Opened);
+
+    /// <summary>What is allowed again once it has been tried: a machine that was dried may be switched on.</summary>
+    public IReadOnlyList<Need> Allows { get; init; } = [];
+
+    /// <summary>Done one after the other, where one sentence does not hold it.</summary>
+    public IReadOnlyList<string> Steps { get; init; } = [];
+
+    /// <summary>Shown with it whatever the complaint.</summary>
+    public string? Caution { get; init; }
 
     public IReadOnlyList<DeviceClass> Classes { get; init; } = [];
 
@@ -248,7 +322,7 @@ public sealed class TriageKnowledge
         cures = new(() =>
             [
                 .. Remedies.Select(r =>
-                    Faults.Select(f => FaultNames.Closest(r.Cures, c => c.Faults, f)?.Chance ?? 0).ToArray()
+                    Faults.Select(f => CureChance(r, f)).ToArray()
                 ),
             ]
         );
@@ -284,13 +358,77 @@ public sealed class TriageKnowledge
     /// <summary>Chance that a remedy cures a fault; both by their index here.</summary>
     internal double Cure(int remedy, int fault) => cures.Value[remedy][fault];
 
-    /// <summary>The components a machine has, outside ones included.</summary>
+    /// <summary>Chance that a remedy cures a fault, in [0, 1], by the closest name among its cures; 0 when none names it.</summary>
+    public static double CureChance(Remedy remedy, Fault fault) =>
+        FaultNames.Closest(remedy.Cures, c => c.Faults, fault)?.Chance ?? 0;
+
+    /// <summary>
+    /// The components a machine has, outside ones included, and by each the component that is exchanged for it: itself
+    /// where it can be had alone, otherwise what carries it; null where nothing can be ordered that contains it. What the
+    /// map says the model is without is left out.
+    /// </summary>
     /// <param name="map">The map of the unit.</param>
-    public IReadOnlySet<string> ComponentsOf(ServiceMap map)
+    public IReadOnlyDictionary<string, string?> ComponentsOf(ServiceMap map)
     {
-        var named = map.Parts.SelectMany(p => p.Contains.Append(p.Id.Value)).ToHashSet();
-        return Components.Where(c => c.Outside || c.Parts.Any(named.Contains)).Select(c => c.Id).ToHashSet();
+        var own = map.Assemblies.Select(a => a.Part.Value).ToHashSet();
+        var carriers = map
+            .Parts.SelectMany(p => p.Contains.Select(c => (Inner: c, Outer: p.Id.Value)))
+            .ToLookup(c => c.Inner, c => c.Outer);
+        var board = IsOwn(Component(Board)) ? Board : null;
+        return Components
+            .Where(c => !map.Without.Contains(c.Id))
+            .ToDictionary(
+                c => c.Id,
+                c =>
+                    c.Outside || IsOwn(c) ? c.Id
+                    : c.Parts.SelectMany(p => carriers[p]).ToList() is { Count: > 0 } outer
+                        ? outer.Exists(own.Contains)
+                            ? Components.FirstOrDefault(x => x.Parts.Any(p => own.Contains(p) && outer.Contains(p)))?.Id
+                                ?? board
+                            : null
+                    : c.Within.FirstOrDefault(w => IsOwn(Component(w))) ?? board
+            );
+
+        bool IsOwn(FaultyComponent? c) => c?.Parts.Any(own.Contains) == true;
     }
+
+    /// <summary>What stands for whatever no map names: most things are soldered to it.</summary>
+    internal const string Board = "board";
+}
+
+/// <summary>What about a machine decides whether a test makes sense or a fault is likely.</summary>
+public static class MachineFeatures
+{
+    /// <summary>The battery comes off from outside, without a screwdriver.</summary>
+    public const string ExternalBattery = "external-battery";
+
+    /// <summary>The memory sits in slots.</summary>
+    public const string MemorySlots = "memory-slots";
+
+    /// <summary>It is charged through a fast port alone.</summary>
+    public const string FastPortOnly = "fast-port-only";
+
+    /// <summary>Every feature a file may name.</summary>
+    public static IReadOnlyList<string> All { get; } = [ExternalBattery, MemorySlots, FastPortOnly];
+
+    /// <summary>What is taken for granted of a machine nobody has described.</summary>
+    public static IReadOnlySet<string> Unknown { get; } = new HashSet<string> { MemorySlots };
+
+    /// <summary>The features of a unit.</summary>
+    public static IReadOnlySet<string> Of(ServiceMap map) =>
+        new[]
+        {
+            (ExternalBattery, map.Parts.Any(p => p is { Cells: true, Outside: true })),
+            (
+                MemorySlots,
+                map.Specifications.Any(s => s is { Kind: SpecificationKind.Memory, Soldered: not true })
+                    && map.Joints.Any(j => j.Kind == JointKind.EdgeSlotMemory)
+            ),
+            (FastPortOnly, map.Without.Contains("power-port") && !map.Without.Contains("fast-port")),
+        }
+            .Where(f => f.Item2)
+            .Select(f => f.Item1)
+            .ToHashSet();
 }
 
 /// <summary>How entries name faults: by id, by component, by nature.</summary>

@@ -7,8 +7,14 @@ public sealed record TriageCase
 {
     public required DeviceClass Class { get; init; }
 
-    /// <summary>Components the unit has; null: every one there is.</summary>
-    public IReadOnlySet<string>? Components { get; init; }
+    /// <summary>As <see cref="TriageKnowledge.ComponentsOf"/>; null: every component there is, each exchanged alone.</summary>
+    public IReadOnlyDictionary<string, string?>? Components { get; init; }
+
+    /// <summary>Of <see cref="MachineFeatures"/>.</summary>
+    public IReadOnlySet<string> Features { get; init; } = MachineFeatures.Unknown;
+
+    /// <summary>True when a person has said that what was found dangerous is safe now.</summary>
+    public bool MadeSafe { get; init; }
 
     /// <summary>At least one symptom id.</summary>
     public required IReadOnlyList<string> Symptoms { get; init; }
@@ -36,7 +42,13 @@ public sealed record TriageCosts
     public double GivingUpMinutes { get; init; } = 600;
 
     /// <summary>Minutes that a unit costs which was given back or away and comes back.</summary>
-    public double ComingBackMinutes { get; init; } = 60;
+    public double ComingBackMinutes { get; init; } = 200;
+
+    /// <summary>
+    /// Minutes that a part exchanged in vain costs besides its own work and price: the unit waits for the next one, the
+    /// part is used. Common practice, no published source.
+    /// </summary>
+    public double WrongPartMinutes { get; init; } = 300;
 
     /// <summary>Minutes and price that are known better than the files know them, by remedy id.</summary>
     public IReadOnlyDictionary<string, (double Minutes, double Price)> Known { get; init; } =
@@ -59,6 +71,12 @@ public sealed class TriageNetwork
     /// <summary>Chance that a symptom a fault does not show is there for a reason of its own.</summary>
     internal const double Coincidence = 0.02;
 
+    /// <summary>
+    /// Chance that a remedy is said not to have helped although nothing is wrong that shows: the trouble comes and goes.
+    /// Common practice, no published source.
+    /// </summary>
+    internal const double StillThere = 0.3;
+
     internal readonly double[] Prior;
 
     /// <summary>By test, then outcome, then fault.</summary>
@@ -80,6 +98,12 @@ public sealed class TriageNetwork
     internal readonly (int Remedy, double Chance)[][] CuredBy;
 
     internal readonly bool[] Opens;
+
+    /// <summary>By remedy: true when it ends what is forbidden.</summary>
+    internal readonly bool[] Lifts;
+
+    /// <summary>Index of the fault that nothing is wrong; −1 when it is not among them.</summary>
+    internal readonly int NothingWrong;
 
     /// <summary>By fault: its cluster, from 0. Faults of different clusters share no remedy.</summary>
     internal readonly int[] Cluster;
@@ -124,9 +148,29 @@ public sealed class TriageNetwork
             ),
         ];
         Opens = [.. remedies.Select(r => r.Opens)];
+        Lifts = [.. remedies.Select(r => r.Allows.Count > 0)];
+        NothingWrong = Array.FindIndex(faults, f => f.Nature == FaultNature.None);
         (Cluster, Clusters) = ClustersOf(faults.Length, Cured);
         RemedyMinutes = [.. remedies.Select(@case.Costs.Of)];
-        FailureMinutes = [.. remedies.Select(r => r.Ends is null ? 0 : @case.Costs.ComingBackMinutes)];
+        FailureMinutes = 
+        [
+            .. remedies.Select(r =>
+                r.Ends is not null ? @case.Costs.ComingBackMinutes
+                : r.Exchanges is not null ? @case.Costs.WrongPartMinutes
+                : 0
+            ),
+        ];
+    }
+
+    private TriageNetwork(TriageNetwork like)
+    {
+        Case = like.Case with { MadeSafe = true };
+        (Faults, Tests, Remedies, Prior, Chances) = (like.Faults, like.Tests, like.Remedies, like.Prior, like.Chances);
+        (TestMinutes, Cured, CureChance, Cures) = (like.TestMinutes, like.Cured, like.CureChance, like.Cures);
+        (CuresFrom, CuredBy, Opens, Lifts) = (like.CuresFrom, like.CuredBy, like.Opens, like.Lifts);
+        (NothingWrong, Cluster, Clusters) = (like.NothingWrong, like.Cluster, like.Clusters);
+        (RemedyMinutes, FailureMinutes) = (like.RemedyMinutes, like.FailureMinutes);
+        (Forbidden, Hazards) = (like.Forbidden, like.Hazards);
     }
 
     private static (int[] Of, int Count) ClustersOf(int faults, int[][] cured)
@@ -188,63 +232,175 @@ public sealed class TriageNetwork
             return new Refusal(RefusalReason.NotFound, $"There is no circumstance \"{stranger}\".");
         }
 
-        var met = all
-            .Faults.Index()
-            .Where(f =>
-                Weight(f.Item) > 0
-                && @case.Symptoms.Any(f.Item.Shows.ContainsKey)
-                && (f.Item.Component is null || @case.Components?.Contains(f.Item.Component) != false)
-            )
-            .ToArray();
-        if (met.Length == 0)
+        var known = Known(all, @case);
+        if (known.Count == 0)
         {
             return new Refusal(RefusalReason.NotFound, "Nothing known explains that on this unit.");
         }
 
-        double[] prior =
-        [
-            .. met.Select(f =>
-                Weight(f.Item)
-                * @case.Symptoms.Aggregate(1.0, (p, s) => p * f.Item.Shows.GetValueOrDefault(s, Coincidence))
-                * @case.Circumstances.Aggregate(1.0, (p, c) => p * f.Item.Circumstances.GetValueOrDefault(c, 1))
-            ),
-        ];
+        int[] met = [.. known.Keys];
+        double[] prior = [.. known.Values];
         var sum = prior.Sum();
         var dead = @case.Symptoms.Any(s => all.Symptom(s)!.Dead);
         var tests = all
             .Tests.Index()
             .Where(t =>
                 OnClass(t.Item.Classes)
-                && !(dead && t.Item.Running)
+                && t.Item.Requires.All(@case.Features.Contains)
+                && !(dead && t.Item.Needs.Contains(Need.Running))
                 && t.Item.Symptoms.Any(@case.Symptoms.Contains)
-                && met.Any(f => !ReferenceEquals(all.Row(t.Index, f.Index), all.Row(t.Index, met[0].Index)))
+                && met.Any(f => !ReferenceEquals(all.Row(t.Index, f), all.Row(t.Index, met[0])))
             )
             .ToArray();
-        var remedies = all
-            .Remedies.Index()
-            .Where(r =>
-                OnClass(r.Item.Classes)
-                && (r.Item.Exchanges is null || @case.Components?.Contains(r.Item.Exchanges) != false)
-                && met.Any(f => all.Cure(r.Index, f.Index) > 0)
-            )
-            .ToArray();
+        var remedies = RemediesFor(all, @case, met).Where(r => OnClass(r.Remedy.Classes)).ToArray();
         return new TriageNetwork(
             @case,
-            [.. met.Select(f => f.Item)],
+            [.. met.Select(f => all.Faults[f])],
             [.. prior.Select(p => p / sum)],
             [.. tests.Select(t => t.Item)],
             [
                 .. tests.Select(t =>
-                    t.Item.Outcomes.Select((_, o) => met.Select(f => all.Row(t.Index, f.Index)[o]).ToArray()).ToArray()
+                    t.Item.Outcomes.Select((_, o) => met.Select(f => all.Row(t.Index, f)[o]).ToArray()).ToArray()
                 ),
             ],
-            [.. remedies.Select(r => r.Item)],
-            [.. remedies.Select(r => met.Select(f => all.Cure(r.Index, f.Index)).ToArray())]
-        );
+            [.. remedies.Select(r => r.Remedy)],
+            [.. remedies.Select(r => r.Cures)]
+        )
+        {
+            Forbidden = TriageSafety.Under(
+                @case.Symptoms.Select(s => all.Symptom(s)!).SelectMany(s => s.Forbids)
+                    .Concat(dead ? @case.Circumstances.SelectMany(c => all.Circumstance(c)!.Forbids) : [])
+            ),
+            Hazards = [.. @case.Symptoms.Select(s => all.Symptom(s)!.Hazard).OfType<Hazard>().Distinct()],
+        };
 
         bool OnClass(IReadOnlyList<DeviceClass> classes) => classes.Count == 0 || classes.Contains(@case.Class);
-
-        double Weight(Fault fault) =>
-            @case.Weights?.GetValueOrDefault(fault.Id, -1) is { } w and >= 0 ? w : fault.Weight.Of(@case.Class);
     }
+
+    /// <summary>The same after a person has said that what was found dangerous is safe now.</summary>
+    public TriageNetwork MadeSafe() => new(this);
+
+    /// <summary>What must not be done before anything has been found or tried.</summary>
+    public IReadOnlySet<Need> Forbidden { get; private init; } = new HashSet<Need>();
+
+    /// <summary>What every act on this machine is done under.</summary>
+    public IReadOnlyList<Hazard> Hazards { get; private init; } = [];
+
+    /// <summary>The chance that a remedy of this network cures a fault of it, what is exchanged with it included.</summary>
+    public double ChanceToCure(string remedyId, string faultId)
+    {
+        var r = Remedies.Index().FirstOrDefault(x => x.Item.Id == remedyId, (-1, null!)).Index;
+        var i = r < 0 ? -1 : Array.FindIndex(Cured[r], f => Faults[f].Id == faultId);
+        return i < 0 ? 0 : CureChance[r][i];
+    }
+
+    /// <summary>What is to be minded at an act: its own caution, and those of the hazards it is done under.</summary>
+    /// <param name="actId">Id of a test or remedy.</param>
+    /// <param name="belief">Chances of the faults, in their order.</param>
+    public IReadOnlyList<string> Cautions(string actId, IReadOnlyList<double> belief)
+    {
+        var remedy = Remedies.FirstOrDefault(r => r.Id == actId);
+        var own = remedy is null ? Tests.FirstOrDefault(t => t.Id == actId)?.Caution : remedy.Caution;
+        // Whoever exchanges what is probably cracked touches it, whatever the user said.
+        var met = remedy is { Exchanges: not null }
+            ? Faults.Where((f, i) => belief[i] >= LikelyHazard && f.Hazard is not null && ChanceToCure(actId, f.Id) > 0)
+            : [];
+        return
+        [
+            .. Hazards.Concat(met.Select(f => f.Hazard!.Value)).Distinct().Select(h => h.Caution().Text),
+            .. own is null ? Array.Empty<string>() : [own],
+        ];
+    }
+
+    private const double LikelyHazard = 0.1;
+
+    /// <summary>
+    /// By index of fault: weight × chances of the symptoms × factors of circumstances and features. What cannot happen to
+    /// a soldered component falls to the component's own failing, or to that of what carries it.
+    /// </summary>
+    private static Dictionary<int, double> Known(TriageKnowledge all, TriageCase @case)
+    {
+        var found = new Dictionary<int, double>();
+        var elsewhere = new List<(Fault Fault, double Weight)>();
+        foreach (var (i, fault) in all.Faults.Index())
+        {
+            var weight =
+                @case.Weights?.GetValueOrDefault(fault.Id, -1) is { } w and >= 0 ? w : fault.Weight.Of(@case.Class);
+            if (
+                weight <= 0
+                || !@case.Symptoms.Any(fault.Shows.ContainsKey)
+                || (fault.Component is { } c && @case.Components?.ContainsKey(c) == false)
+            )
+            {
+                continue;
+            }
+
+            var chance =
+                weight
+                * @case.Symptoms.Aggregate(1.0, (p, s) => p * fault.Shows.GetValueOrDefault(s, Coincidence))
+                * @case.Circumstances.Aggregate(1.0, (p, c) => p * fault.Circumstances.GetValueOrDefault(c, 1))
+                * fault.Features.Where(f => @case.Features.Contains(f.Key)).Aggregate(1.0, (p, f) => p * f.Value);
+            if (fault is { Separate: true, Component: { } part } && @case.Components?[part] != part && @case.Components is not null)
+            {
+                elsewhere.Add((fault, chance));
+            }
+            else
+            {
+                found[i] = chance;
+            }
+        }
+
+        foreach (var (fault, weight) in elsewhere)
+        {
+            var carrier = @case.Components![fault.Component!] ?? TriageKnowledge.Board;
+            var heirs = found.Keys.Where(i => all.Faults[i].Nature is FaultNature.Part or FaultNature.BoardLevel);
+            var own = heirs.Where(i => all.Faults[i].Component == fault.Component).ToList();
+            own = own.Count > 0 ? own : [.. heirs.Where(i => all.Faults[i].Component == carrier)];
+            var heir = own.Count > 0 ? own.MaxBy(i => found[i]) : all.Faults.Index().First(f => f.Item == fault).Index;
+            found[heir] = found.GetValueOrDefault(heir) + weight;
+        }
+
+        return found;
+    }
+
+    /// <summary>
+    /// The remedies that can cure one of the faults. Exchanging a component exchanges what it carries too; what cannot be
+    /// ordered at all is for the specialist.
+    /// </summary>
+    private static IEnumerable<(Remedy Remedy, double[] Cures)> RemediesFor(TriageKnowledge all, TriageCase @case, int[] met)
+    {
+        var rows = all.Remedies.Select((r, i) => (Remedy: r, Cures: met.Select(f => all.Cure(i, f)).ToArray())).ToList();
+        var away = rows.FindIndex(r => r.Remedy.Ends == RemedyEnd.BeyondBench);
+        if (@case.Components is { } components)
+        {
+            foreach (var (i, row) in rows.Index().ToList())
+            {
+                if (row.Remedy.Exchanges is not { } component)
+                {
+                    continue;
+                }
+
+                if (!components.TryGetValue(component, out var carrier))
+                {
+                    Array.Clear(row.Cures);
+                }
+                else if (carrier != component)
+                {
+                    var to = rows.FindIndex(r => r.Remedy.Exchanges is { } c && c == carrier);
+                    to = to < 0 ? away : to;
+                    for (var f = 0; to >= 0 && f < met.Length; f++)
+                    {
+                        rows[to].Cures[f] = Math.Max(rows[to].Cures[f], row.Cures[f] * (to == away ? ByOthers : 1));
+                    }
+
+                    Array.Clear(row.Cures);
+                }
+            }
+        }
+
+        return rows.Where(r => Array.Exists(r.Cures, c => c > 0));
+    }
+
+    /// <summary>What sending away cures of what an exchange would. Common practice, no published source.</summary>
+    private const double ByOthers = 0.9;
 }

@@ -25,7 +25,7 @@ internal static class TriageRules
                     .Concat(Tests(all, file))
                     .Concat(Remedies(all, file))
                     .Concat(Symptoms(all, file))
-                    .Concat(Components(file))
+                    .Concat(Components(all, file))
                     .Select(f => new Finding(name, f.Path, f.Reason))
             );
         }
@@ -58,7 +58,7 @@ internal static class TriageRules
         }
     }
 
-    private static IEnumerable<(string Path, string Reason)> Components(TriageFile file)
+    private static IEnumerable<(string Path, string Reason)> Components(TriageKnowledge all, TriageFile file)
     {
         foreach (var (i, component) in file.Components.Index())
         {
@@ -69,6 +69,11 @@ internal static class TriageRules
                     "a component is either outside the machine or names the parts that maps call it by"
                 );
             }
+
+            foreach (var (n, _) in component.Within.Index().Where(w => all.Component(w.Item) is null))
+            {
+                yield return ($"$.components[{i}].within[{n}]", $"there is no component \"{component.Within[n]}\"");
+            }
         }
     }
 
@@ -76,6 +81,14 @@ internal static class TriageRules
     {
         foreach (var (i, symptom) in file.Symptoms.Index())
         {
+            if (
+                symptom.Forbids.Count > 0
+                && !all.Remedies.Any(r => symptom.Forbids.All(TriageSafety.Under(r.Allows).Contains))
+            )
+            {
+                yield return ($"$.symptoms[{i}].forbids", "no remedy ever allows again what is forbidden here");
+            }
+
             if (symptom.Stop is null && !all.Faults.Any(f => f.Shows.ContainsKey(symptom.Id)))
             {
                 yield return ($"$.symptoms[{i}]", $"no fault shows \"{symptom.Id}\", so nothing could be found");
@@ -101,6 +114,16 @@ internal static class TriageRules
             foreach (var circumstance in fault.Circumstances.Keys.Where(c => all.Circumstance(c) is null))
             {
                 yield return ($"{path}.circumstances.{circumstance}", $"there is no circumstance \"{circumstance}\"");
+            }
+
+            foreach (var feature in fault.Features.Keys.Except(MachineFeatures.All))
+            {
+                yield return ($"{path}.features.{feature}", NoFeature(feature));
+            }
+
+            if (fault is { Separate: true, Component: null })
+            {
+                yield return ($"{path}.separate", "only a component can be a part of its own");
             }
 
             if (fault.Weight is { Laptop: 0, Chromebook: 0 })
@@ -150,6 +173,19 @@ internal static class TriageRules
                 }
             }
 
+            foreach (var (n, feature) in test.Requires.Index().Where(r => !MachineFeatures.All.Contains(r.Item)))
+            {
+                yield return ($"{path}.requires[{n}]", NoFeature(feature));
+            }
+
+            // What is dangerous or decides about power is a finding of its own; what is forbidden must be allowed somewhere.
+            foreach (
+                var (n, outcome) in test.Outcomes.Index().Where(o => o.Item.Forbids.Any(o.Item.Allows.Contains))
+            )
+            {
+                yield return ($"{path}.outcomes[{n}]", $"the outcome \"{outcome.Id}\" forbids what it allows");
+            }
+
             foreach (var (n, symptom) in test.Symptoms.Index().Where(s => all.Symptom(s.Item) is null))
             {
                 yield return ($"{path}.symptoms[{n}]", $"there is no symptom \"{symptom}\"");
@@ -185,12 +221,20 @@ internal static class TriageRules
                 yield return ($"{path}.exchanges", $"there is no component \"{component}\"");
             }
 
+            if (remedy.Allows.Any(a => TriageSafety.Under(remedy.Needs).Contains(a)) || remedy.Needs.Any(remedy.Allows.Contains))
+            {
+                yield return ($"{path}.allows", "a remedy cannot need what only it allows");
+            }
+
             foreach (var finding in Names(all, remedy.Cures.Select(c => c.Faults), $"{path}.cures"))
             {
                 yield return finding;
             }
         }
     }
+
+    private static string NoFeature(string feature) =>
+        $"there is no feature \"{feature}\"; known: {string.Join(", ", MachineFeatures.All)}";
 
     private static IEnumerable<(string Path, string Reason)> Names(
         TriageKnowledge all,

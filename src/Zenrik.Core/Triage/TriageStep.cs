@@ -20,6 +20,7 @@ public sealed record TriageBelief(
     IReadOnlySet<string> TestsDone,
     IReadOnlySet<string> RemediesTried,
     bool Opened,
+    IReadOnlySet<Need> Forbidden,
     string? CuredBy
 );
 
@@ -102,13 +103,18 @@ public static class TriageBeliefs
                         factor[fault] = tried.Cured ? chance : 1 - chance;
                     }
 
+                    if (!tried.Cured && r.Item.Ends is null && network.NothingWrong >= 0)
+                    {
+                        factor[network.NothingWrong] *= TriageNetwork.StillThere;
+                    }
+
                     factors.Add(($"“{r.Item.Title}” {(tried.Cured ? "cured it" : "did not help")}", factor));
                     break;
             }
         }
 
         return Multiply(network.Prior, factors.Select(f => f.Factor)) is { } chances
-            ? new TriageBelief(chances, tests, remedies, opened, curedBy)
+            ? new TriageBelief(chances, tests, remedies, opened, TriageSafety.Forbidden(network, steps), curedBy)
             : Contradiction(network.Prior, factors);
     }
 

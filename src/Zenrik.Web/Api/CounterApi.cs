@@ -59,7 +59,7 @@ internal static class CounterApi
         {
             return !(await Number(code, n => triage.Run(n, stop))).Try(out var view, out var missing)
                 ? Problem(missing)
-                : TypedResults.Ok(Answer(view.Advice));
+                : TypedResults.Ok(Answer(view.Network, view.Advice));
         }
 
         if (request.Class is not { } device)
@@ -91,7 +91,8 @@ internal static class CounterApi
             knowledge = reading.Knowledge;
         }
 
-        IReadOnlySet<string>? components = null;
+        IReadOnlyDictionary<string, string?>? components = null;
+        var features = MachineFeatures.Unknown;
         if (request.Model is { } model)
         {
             if (!(await maps.Newest(model, stop)).Try(out var map, out var unknown))
@@ -100,6 +101,7 @@ internal static class CounterApi
             }
 
             components = knowledge.ComponentsOf(map);
+            features = MachineFeatures.Of(map);
         }
 
         var steps = new List<TriageStep>();
@@ -123,12 +125,14 @@ internal static class CounterApi
             {
                 Class = device,
                 Components = components,
+                Features = features,
                 Symptoms = request.Symptoms ?? [],
                 Circumstances = request.Circumstances ?? [],
             }
         );
         return !network.Try(out var built, out var refusal) ? Problem(refusal)
-            : TriageAdvisor.Next(built, steps).Try(out var advice, out refusal) ? TypedResults.Ok(Answer(advice))
+            : TriageSafety.Check(built, steps) is { } forbidden ? Problem(forbidden)
+            : TriageAdvisor.Next(built, steps).Try(out var advice, out refusal) ? TypedResults.Ok(Answer(built, advice))
             : Problem(refusal);
     }
 
@@ -326,8 +330,9 @@ internal static class CounterApi
             ? await read(number)
             : new Refusal(RefusalReason.Invalid, $"\"{code}\" is no repair. Repairs are written R-1010.");
 
-    private static TriageAnswer Answer(TriageAdvice advice)
+    private static TriageAnswer Answer(TriageNetwork network, TriageAdvice advice)
     {
+        double[] belief = [.. network.Faults.Select(f => advice.Faults.First(x => x.Fault == f).Chance)];
         return new TriageAnswer(
             Word(advice.Standing),
             Act(advice.Best),
@@ -344,8 +349,18 @@ internal static class CounterApi
             ]
         );
 
-        static TriageActAnswer? Act(TriageAct? act) =>
-            act is null ? null : new(act.Id, act.IsTest ? "test" : "remedy", act.Title, act.Minutes, act.Total);
+        TriageActAnswer? Act(TriageAct? act) =>
+            act is null
+                ? null
+                : new(
+                    act.Id,
+                    act.IsTest ? "test" : "remedy",
+                    act.Title,
+                    act.Minutes,
+                    act.Total,
+                    act.Estimated,
+                    network.Cautions(act.Id, belief)
+                );
     }
 
     private static CompareAnswer Answer(Comparison comparison) =>

@@ -14,7 +14,7 @@ public sealed record TriageRequest(
     [property: Description("A stored model's code: only what it has is suspected.")] string? Model,
     IReadOnlyList<string>? Symptoms,
     IReadOnlyList<string>? Circumstances,
-    [property: Description("What was done so far, in any order.")] IReadOnlyList<TriageStepRequest>? Steps,
+    [property: Description("What was done so far, in its order: what was forbidden at its place is refused.")] IReadOnlyList<TriageStepRequest>? Steps,
     [property: Description("Triage files to use instead of the shipped ones; checked and not stored.")]
         IReadOnlyList<JsonElement>? Knowledge
 );
@@ -30,8 +30,19 @@ public sealed record TriageAnswer(
     IReadOnlyList<FaultAnswer> Faults
 );
 
-/// <summary>Minutes: what it costs by itself; total: expected minutes in all if it is done next.</summary>
-public sealed record TriageActAnswer(string Id, string Kind, string Title, double Minutes, double Total);
+/// <summary>
+/// Minutes: what it costs by itself; total: expected minutes in all if it is done next. Estimated: the figures are those
+/// of the files, no plan's or supplier's.
+/// </summary>
+public sealed record TriageActAnswer(
+    string Id,
+    string Kind,
+    string Title,
+    double Minutes,
+    double Total,
+    bool Estimated,
+    IReadOnlyList<string> Cautions
+);
 
 public sealed record FaultAnswer(string Id, string Name, string? Component, double Chance, double Before);
 

@@ -115,7 +115,8 @@ public sealed class BenchOf(WorkshopDb db, ServiceMapShelf maps, LearnedTimes ti
         CancellationToken stop
     )
     {
-        var key = (nameof(BenchOf), session.Id);
+        var hazards = Triage.ShippedTriage.HazardsOf(repair);
+        var key = (nameof(BenchOf), session.Id, string.Join('|', hazards));
         if (cache.TryGetValue(key, out (ServiceMap, Plan) kept))
         {
             return kept;
@@ -133,7 +134,10 @@ public sealed class BenchOf(WorkshopDb db, ServiceMapShelf maps, LearnedTimes ti
 
         var model = await maps.Get(session.ModelCode, revision, stop);
         var unit = model.For(session.FittedParts.Select(PartId.Of).ToHashSet());
-        var basis = new Basis(HousePractice.Read(session.Practice), await times.Of(session.ModelCode, stop));
+        var basis = new Basis(HousePractice.Read(session.Practice), await times.Of(session.ModelCode, stop))
+        {
+            Hazards = hazards,
+        };
         var plan = TeardownPlanner.Restore(unit, repair.Goals, [.. session.Acts.Select(Act.Parse)], basis);
         return cache.Set(key, (model, plan), TimeSpan.FromHours(1));
     }

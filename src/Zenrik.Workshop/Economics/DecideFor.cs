@@ -5,6 +5,7 @@ using Zenrik.Core.Parts;
 using Zenrik.Core.Sourcing;
 using Zenrik.Core.Stock;
 using Zenrik.Core.Teardown;
+using Zenrik.Core.Triage;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Repairs;
@@ -86,9 +87,7 @@ public sealed class DecideFor(
             && ShippedTriage.Knowledge.Remedy("specialist") is { } specialist
         )
         {
-            var chance = specialist
-                .Cures.Where(c => c.Faults.Any(f => f == fault.Id || f.StartsWith("nature:", StringComparison.Ordinal)))
-                .Max(c => c.Chance);
+            var chance = TriageKnowledge.CureChance(specialist, fault);
             ways.Add(
                 new WayOut(
                     Way.SendAway,
@@ -142,7 +141,7 @@ public sealed class DecideFor(
 
         var component = repair.FaultId is { } id ? ShippedTriage.Knowledge.Fault(id)?.Component : null;
         return Task.FromResult(
-            component is null ? none : WhatToFit.AssembliesFor(map, ShippedTriage.Knowledge.Component(component)!)
+            component is null ? none : WhatToFit.AssembliesFor(map, component)
         );
     }
 

@@ -54,7 +54,7 @@ public sealed class WhatToFit(WorkshopDb db, FitOf fits, PlanFor plans)
             return new WhatToFitView(component, fault, []);
         }
 
-        var assemblies = (component is null ? [] : AssembliesFor(map, component))
+        var assemblies = (component is null ? [] : AssembliesFor(map, component.Id))
             .Concat(map.Assemblies.Where(a => view.Repair.Lines.Exists(l => l.Assembly == a.Id.Value)))
             .DistinctBy(a => a.Id)
             .ToList();
@@ -74,15 +74,27 @@ public sealed class WhatToFit(WorkshopDb db, FitOf fits, PlanFor plans)
         return new WhatToFitView(component, fault, choices);
     }
 
-    /// <summary>The assemblies whose exchange exchanges a component, smallest first.</summary>
-    internal static IReadOnlyList<Assembly> AssembliesFor(ServiceMap map, FaultyComponent component) =>
-        [
-            .. component
-                .Parts.SelectMany(map.AssembliesWith)
-                .DistinctBy(a => a.Id)
-                .Where(a => map.Parts.Any(p => p.Id == a.Part))
-                .OrderBy(a => a.Brings.Count),
-        ];
+    /// <summary>
+    /// The assemblies whose exchange exchanges a component, smallest first; where the map does not name it, those of what
+    /// carries it.
+    /// </summary>
+    internal static IReadOnlyList<Assembly> AssembliesFor(ServiceMap map, string component)
+    {
+        var all = ShippedTriage.Knowledge;
+        var own = Of(component);
+        return own.Count > 0 || all.ComponentsOf(map).GetValueOrDefault(component) is not { } carrier
+            ? own
+            : Of(carrier);
+
+        List<Assembly> Of(string id) =>
+            [
+                .. (all.Component(id)?.Parts ?? [])
+                    .SelectMany(map.AssembliesWith)
+                    .DistinctBy(a => a.Id)
+                    .Where(a => map.Parts.Any(p => p.Id == a.Part))
+                    .OrderBy(a => a.Brings.Count),
+            ];
+    }
 
     /// <summary>Tags of units out of use that hold something in a slot of a model.</summary>
     internal static async Task<IReadOnlyList<string>> Donors(

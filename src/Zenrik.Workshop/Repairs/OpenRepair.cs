@@ -143,8 +143,28 @@ public sealed class OpenRepair(WorkshopDb db, PassportOf passports, RepairLines 
                 ? Invalid($"There is no symptom \"{symptom}\". Choose from the list.")
             : intake.Circumstances.FirstOrDefault(c => all.Circumstance(c) is null) is { } circumstance
                 ? Invalid($"There is no circumstance \"{circumstance}\". Choose from the list.")
+            : intake.Known.Count > 0 && Forbids(intake) is { } forbidden
+                ? new Refusal(
+                    RefusalReason.Conflict,
+                    $"“{forbidden}”: this machine is not worked on as for any exchange. Take it in without the part; it is chosen once the machine has been looked into, cleaned and dried."
+                )
             : intake.Since > today ? Invalid("It cannot have begun after today. Correct the day it began.")
             : null;
+    }
+
+    /// <summary>What was said that forbids power, or anything else; null when nothing does.</summary>
+    private static string? Forbids(Intake intake)
+    {
+        var symptoms = intake.Symptoms.Select(s => ShippedTriage.Knowledge.Symptom(s)!).ToList();
+        return symptoms.Find(s => s.Forbids.Count > 0)?.Name
+            ?? (
+                symptoms.Exists(s => s.Dead)
+                    ? intake
+                        .Circumstances.Select(c => ShippedTriage.Knowledge.Circumstance(c)!)
+                        .FirstOrDefault(c => c.Forbids.Count > 0)
+                        ?.Name
+                    : null
+            );
     }
 
     private static Refusal Invalid(string message) => new(RefusalReason.Invalid, message);

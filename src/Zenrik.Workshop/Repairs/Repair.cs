@@ -85,6 +85,9 @@ public sealed class Repair
 
     public RepairEnd? End { get; set; }
 
+    /// <summary>Longest <see cref="Decided"/>, in characters.</summary>
+    public const int MaxDecided = 2000;
+
     /// <summary>What was decided to do with the unit, and why, in a sentence.</summary>
     public string? Decided { get; set; }
 

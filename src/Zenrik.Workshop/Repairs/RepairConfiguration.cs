@@ -33,7 +33,7 @@ internal sealed class RepairConfiguration : IEntityTypeConfiguration<Repair>
             .IsUnique()
             .HasFilter("state IN ('Open', 'OnBench', 'Stopped')");
         builder.Property(r => r.FaultId).HasMaxLength(40);
-        builder.Property(r => r.Decided).HasMaxLength(400);
+        builder.Property(r => r.Decided).HasMaxLength(Repair.MaxDecided);
         builder.HasMany(r => r.Triage).WithOne().HasForeignKey(s => s.RepairId).OnDelete(DeleteBehavior.Restrict);
         builder.HasMany(r => r.Photos).WithOne().HasForeignKey(p => p.RepairId).OnDelete(DeleteBehavior.Restrict);
         // What triage learns from.

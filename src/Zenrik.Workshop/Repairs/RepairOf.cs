@@ -81,6 +81,7 @@ public sealed class RepairOf(WorkshopDb db, PassportOf passports, PlanFor plans,
             .Include(r => r.OpenedBy)
             .Include(r => r.ClosedBy)
             .Include(r => r.Photos)
+            .Include(r => r.Triage.Where(s => s.TakenBackAt == null).OrderBy(s => s.Id))
             .Include(r => r.Lines.OrderBy(l => l.Position))
                 .ThenInclude(l => l.ItemIn)
             .Include(r => r.Lines)

@@ -11,7 +11,7 @@ namespace Zenrik.Workshop.Repairs;
 /// <param name="Ready">True when it can.</param>
 public sealed record BoxLine(string Tag, string Text, bool Ready);
 
-/// <summary>Takes many units in at once, all for the same: a box of Chromebooks. All of them, or none.</summary>
+/// <summary>Takes many units in at once, all for the same: a box of Chromebooks. All that are named, or none of them.</summary>
 public sealed class TakeInBox(WorkshopDb db, OpenRepair openRepair, TimeProvider clock)
 {
     /// <summary>More at once is no box.</summary>
@@ -83,7 +83,7 @@ public sealed class TakeInBox(WorkshopDb db, OpenRepair openRepair, TimeProvider
                 return new Refusal(
                     RefusalReason.Invalid,
                     box.Count == 0
-                        ? "The box is empty. Scan the first unit."
+                        ? "Nothing in the box can be taken in. Scan the first unit."
                         : $"A box holds at most {Most} units; this one has {box.Count}."
                 );
             }

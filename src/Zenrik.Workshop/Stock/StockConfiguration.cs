@@ -180,7 +180,8 @@ internal sealed class DoneRequestConfiguration : IEntityTypeConfiguration<DoneRe
 {
     public void Configure(EntityTypeBuilder<DoneRequest> builder)
     {
-        builder.Property(r => r.Said).HasMaxLength(1000);
+        // A sentence may name everything a count found: no bound of its own.
+        builder.Property(r => r.Said);
         builder.HasIndex(r => r.At);
     }
 }

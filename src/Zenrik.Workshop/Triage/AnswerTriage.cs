@@ -4,10 +4,14 @@ using Zenrik.Core.Triage;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Triage;
 
-/// <summary>Records what a test showed or whether a remedy helped, and takes steps back.</summary>
+/// <summary>
+/// Records what a test showed or whether a remedy helped, and takes steps back. What is forbidden on this machine is not
+/// accepted; a dangerous finding sets it apart at once.
+/// </summary>
 public sealed class AnswerTriage(WorkshopDb db, PassportOf passports, TriageOf triage, TimeProvider clock)
 {
     /// <param name="requestId">Made up by the sender; sent twice, the step is stored once.</param>
@@ -38,9 +42,15 @@ public sealed class AnswerTriage(WorkshopDb db, PassportOf passports, TriageOf t
             return refusal;
         }
 
-        if (!TriageBeliefs.After(network, [.. before.Select(s => s.Step), step]).Try(out _, out refusal))
+        TriageStep[] steps = [.. before.Select(s => s.Step), step];
+        if (!TriageBeliefs.After(network, steps).Try(out _, out refusal))
         {
             return refusal;
+        }
+
+        if (TriageSafety.Check(network, steps) is { } forbidden)
+        {
+            return forbidden;
         }
 
         db.TriageSteps.Add(
@@ -60,9 +70,67 @@ public sealed class AnswerTriage(WorkshopDb db, PassportOf passports, TriageOf t
                 ById = by.Id,
             }
         );
+        if (
+            step is TriageStep.Tested { Outcome: { } seen } done
+            && network.Tests.First(t => t.Id == done.Test) is var test
+            && test.Outcomes.First(o => o.Id == seen) is { Stop: not null } danger
+        )
+        {
+            await SetApart(repair, $"{test.Title} {danger.Name}", by, stop);
+        }
+
         await db.SaveChangesAsync(stop);
         await transaction.CommitAsync(stop);
         return before.Count + 1;
+    }
+
+    /// <summary>Something dangerous was noticed that no test asked for: the machine is set apart.</summary>
+    /// <param name="symptomId">A symptom that stops.</param>
+    /// <returns>The repair's code.</returns>
+    public async Task<Outcome<string>> Stop(
+        long repairNumber,
+        string symptomId,
+        Actor by,
+        CancellationToken stop = default
+    )
+    {
+        if (ShippedTriage.Knowledge.Symptom(symptomId) is not { Stop: not null } symptom)
+        {
+            return new Refusal(RefusalReason.NotFound, $"\"{symptomId}\" is nothing that stops a repair.");
+        }
+
+        await using var transaction = await db.Database.BeginTransactionAsync(stop);
+        if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
+        {
+            return missing;
+        }
+
+        if (repair.State == RepairState.Stopped)
+        {
+            return repair.Code;
+        }
+
+        if (repair.State != RepairState.Open)
+        {
+            return new Refusal(RefusalReason.Conflict, $"{repair.Code} is not at the counter; stop it at the bench.");
+        }
+
+        if (!repair.Symptoms.Contains(symptomId))
+        {
+            repair.Symptoms.Add(symptomId);
+        }
+
+        await SetApart(repair, symptom.Name, by, stop);
+        await db.SaveChangesAsync(stop);
+        await transaction.CommitAsync(stop);
+        return repair.Code;
+    }
+
+    private async Task SetApart(Repair repair, string what, Actor by, CancellationToken stop)
+    {
+        repair.State = RepairState.Stopped;
+        repair.Decided = $"Set apart by {by.Name}: {what}";
+        await db.Follow(repair, new Occasion(by, clock.GetUtcNow()), stop);
     }
 
     /// <summary>Takes one step back, whichever it is; the belief is that of the others. Taking back twice is no fault.</summary>
@@ -77,6 +145,20 @@ public sealed class AnswerTriage(WorkshopDb db, PassportOf passports, TriageOf t
         var steps = await Steps(repair, stop);
         if (steps.Find(s => s.Id == stepId) is { } step)
         {
+            var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
+            if (!(await triage.Network(repair, passport, stop)).Try(out var network, out refusal))
+            {
+                return refusal;
+            }
+
+            if (TriageSafety.Check(network, [.. steps.Where(s => s != step).Select(s => s.Step)]) is not null)
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    "What was done after it needed what it allowed. Take those steps back first."
+                );
+            }
+
             step.TakenBackAt = clock.GetUtcNow();
             await db.SaveChangesAsync(stop);
             await transaction.CommitAsync(stop);

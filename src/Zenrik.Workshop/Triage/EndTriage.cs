@@ -55,6 +55,16 @@ public sealed class EndTriage(WorkshopDb db, TriageOf triage, TimeProvider clock
             );
         }
 
+        if (end is TriageStanding.Open or TriageStanding.Stopped)
+        {
+            return new Refusal(RefusalReason.Invalid, "That is no end of a triage.");
+        }
+
+        if (TriageSafety.CheckEnd(view.Network, [.. view.Steps.Select(s => s.Step)], end) is { } forbidden)
+        {
+            return forbidden;
+        }
+
         if (end == TriageStanding.SureEnough && found.Component is null)
         {
             return new Refusal(RefusalReason.Conflict, $"“{found.Name}” is nothing a part is exchanged for.");
@@ -63,7 +73,17 @@ public sealed class EndTriage(WorkshopDb db, TriageOf triage, TimeProvider clock
         var now = clock.GetUtcNow();
         repair.TriageEnd = end;
         repair.TriageEndedAt = now;
-        repair.FaultId = end == TriageStanding.NoFaultFound ? NoFault(view) ?? found.Id : found.Id;
+        repair.FaultId = end switch
+        {
+            TriageStanding.NoFaultFound => Of(view, FaultNature.None) ?? found.Id,
+            TriageStanding.NotExplained => Of(view, FaultNature.Unknown) ?? found.Id,
+            _ => found.Id,
+        };
+        if (end == TriageStanding.NotExplained)
+        {
+            repair.Decided = Short(view.Advice.Reason);
+        }
+
         RepairEnd? closing = end switch
         {
             TriageStanding.Cured => RepairEnd.Cured,
@@ -82,7 +102,8 @@ public sealed class EndTriage(WorkshopDb db, TriageOf triage, TimeProvider clock
 
         await db.SaveChangesAsync(stop);
         await transaction.CommitAsync(stop);
-        return closing is null ? $"To act on: {found.Name}." : $"{repair.Code} is closed: {Words(closing.Value)}.";
+        return end == TriageStanding.NotExplained ? $"{repair.Code} is not explained; a lead decides."
+            : closing is null ? $"To act on: {found.Name}." : $"{repair.Code} is closed: {Words(closing.Value)}.";
     }
 
     /// <summary>Goes back to testing, as long as nothing has been promised or opened.</summary>
@@ -123,6 +144,9 @@ public sealed class EndTriage(WorkshopDb db, TriageOf triage, TimeProvider clock
             _ => throw new ArgumentOutOfRangeException(nameof(end)),
         };
 
-    private static string? NoFault(TriageView view) =>
-        view.Network.Faults.FirstOrDefault(f => f.Nature == FaultNature.None)?.Id;
+    private static string? Of(TriageView view, FaultNature nature) =>
+        view.Network.Faults.FirstOrDefault(f => f.Nature == nature)?.Id;
+
+    private static string Short(string text) =>
+        text.Length <= Repair.MaxDecided ? text : $"{text[..(Repair.MaxDecided - 1)]}…";
 }

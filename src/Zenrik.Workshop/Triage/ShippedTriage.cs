@@ -1,4 +1,6 @@
+using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Triage;
+using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Workshop.Triage;
 
@@ -6,6 +8,17 @@ namespace Zenrik.Workshop.Triage;
 public static class ShippedTriage
 {
     public static TriageKnowledge Knowledge { get; } = Read();
+
+    /// <summary>What a repair's unit is handled under, by what was said, found, or is to be exchanged for.</summary>
+    internal static IReadOnlyList<Hazard> HazardsOf(Repair repair) =>
+        [
+            .. repair
+                .Symptoms.Select(s => Knowledge.Symptom(s)?.Hazard)
+                .Append(repair.FaultId is { } fault ? Knowledge.Fault(fault)?.Hazard : null)
+                .Concat(repair.Lines.Select(l => Hazards.NamedIn(l.Fault)))
+                .OfType<Hazard>()
+                .Distinct(),
+        ];
 
     private static TriageKnowledge Read()
     {

@@ -89,6 +89,9 @@ public sealed class TriageOf(WorkshopDb db, PassportOf passports, LearnedFaults 
             {
                 Class = model.Class,
                 Components = passport.Fitted is { } map ? ShippedTriage.Knowledge.ComponentsOf(map) : null,
+                Features = passport.Fitted is { } described ? MachineFeatures.Of(described) : MachineFeatures.Unknown,
+                // What stopped it has been made safe, or it would be set apart still.
+                MadeSafe = repair.State != RepairState.Stopped,
                 Symptoms = repair.Symptoms,
                 Circumstances = repair.Circumstances,
                 Weights = (await learned.Of(model.Code, model.Class, stop)).ToDictionary(
@@ -104,7 +107,10 @@ public sealed class TriageOf(WorkshopDb db, PassportOf passports, LearnedFaults 
         );
     }
 
-    /// <summary>What exchanging the components that may have failed takes on this very unit, from its plans.</summary>
+    /// <summary>
+    /// What exchanging the components that may have failed takes on this very unit: minutes from its plans, the price of
+    /// what would really be ordered.
+    /// </summary>
     private async Task<IReadOnlyDictionary<string, (double Minutes, double Price)>> Exchanges(
         Repair repair,
         Passport passport,
@@ -118,21 +124,32 @@ public sealed class TriageOf(WorkshopDb db, PassportOf passports, LearnedFaults 
         }
 
         var all = ShippedTriage.Knowledge;
+        var carriers = all.ComponentsOf(map);
         var suspects = all
             .Faults.Where(f => repair.Symptoms.Exists(f.Shows.ContainsKey))
-            .Select(f => f.Component)
+            .Select(f => f.Component is { } c ? carriers.GetValueOrDefault(c) : null)
             .OfType<string>()
             .ToHashSet();
-        foreach (var remedy in all.Remedies.Where(r => r.Exchanges is { } c && suspects.Contains(c)))
+        var remedies = all
+            .Remedies.Where(r => r.Exchanges is { } c && suspects.Contains(c))
+            .Select(r => (Remedy: r, Assembly: WhatToFit.AssembliesFor(map, r.Exchanges!) is [var first, ..] ? first : null))
+            .Where(r => r.Assembly is not null)
+            .ToList();
+        var prices = await db.LastPrices(
+            map.Model.Code,
+            [.. remedies.Select(r => map.Part(r.Assembly!.Part).Slot).OfType<string>().Distinct()],
+            stop
+        );
+        foreach (var (remedy, assembly) in remedies)
         {
-            if (
-                WhatToFit.AssembliesFor(map, all.Component(remedy.Exchanges!)!) is [var smallest, ..]
-                && (await plans.Of(map, [new Goal.Replace(smallest.Id)], stop)).Try(out var plan, out _)
-            )
+            if ((await plans.Of(map, [new Goal.Replace(assembly!.Id)], stop)).Try(out var plan, out _))
             {
                 // The files count opening apart; a plan has it in it.
                 var opening = TriageCosts.Default.OpeningMinutes;
-                known[remedy.Id] = (Math.Max(1, plan.Minutes.Expected - opening), remedy.Price);
+                var price = map.Part(assembly.Part).Slot is { } slot && prices.TryGetValue(slot, out var paid)
+                    ? (double)paid
+                    : remedy.Price;
+                known[remedy.Id] = (Math.Max(1, plan.Minutes.Expected - opening), price);
             }
         }
 

@@ -46,7 +46,7 @@ internal static class Knowledge
         var weights = Chances(faults);
         var file = new TriageFile
         {
-            Format = 1,
+            Format = TriageFile.CurrentFormat,
             Name = "generated",
             Symptoms =
             [

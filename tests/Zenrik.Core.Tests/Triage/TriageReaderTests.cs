@@ -22,17 +22,17 @@ public sealed class TriageReaderTests
         foreach (var file in Maps.ShippedFiles)
         {
             var map = Maps.Shipped(Path.GetFileName(file).Split('.')[0]);
-            Knowledge.Shipped.ComponentsOf(map).ShouldContain("board");
-            Knowledge.Shipped.ComponentsOf(map).ShouldContain("battery");
+            Knowledge.Shipped.ComponentsOf(map).Keys.ShouldContain("board");
+            Knowledge.Shipped.ComponentsOf(map)["battery"].ShouldBe("battery");
         }
     }
 
     // Each file is the shipped one with one thing broken; path and reason as the reader says them.
     [Theory]
-    [InlineData("tests[0].otherwise", "[0.5, 0.4]", "tests[0].otherwise", "add up to 1; these add up to 0.9")]
+    [InlineData("tests[0].otherwise", "[0.5, 0.4, 0]", "tests[0].otherwise", "add up to 1; these add up to 0.9")]
     [InlineData("tests[0].otherwise", "[1.5, -0.5]", "tests[0].otherwise[0]", "must be at most 1")]
     [InlineData("tests[0].otherwise", "[1]", "tests[0].otherwise", "at least 2 entries")]
-    [InlineData("tests[0].otherwise", "[0.2, 0.3, 0.5]", "tests[0].otherwise", "3 chances are given for 2 outcomes")]
+    [InlineData("tests[0].otherwise", "[0.2, 0.8]", "tests[0].otherwise", "2 chances are given for 3 outcomes")]
     [InlineData("tests[0].given[0].faults[0]", "\"charger-daed\"", "tests[0].given[0].faults[0]", "names no fault")]
     [InlineData("tests[0].given[0].faults[0]", "\"no-fault\"", "tests[0].given", "named twice")]
     [InlineData("tests[0].symptoms[0]", "\"smells\"", "tests[0].symptoms[0]", "no symptom \"smells\"")]
@@ -40,7 +40,7 @@ public sealed class TriageReaderTests
     [InlineData("faults[0].shows", "{\"smells\": 0.5}", "faults[0].shows.smells", "no symptom \"smells\"")]
     [InlineData("faults[0].shows", "{\"will-not-charge\": 0}", "faults[0].shows.will-not-charge", "at least 0.01")]
     [InlineData("faults[0].weight.laptop", "-1", "faults[0].weight.laptop", "at least 0")]
-    [InlineData("faults[0].id", "\"board-dead\"", "faults[9].id", "already used")]
+    [InlineData("faults[0].id", "\"board-dead\"", "faults[12].id", "already used")]
     [InlineData("faults[0].nature", "\"magic\"", "faults[0].nature", "allowed here")]
     [InlineData(
         "remedies[0].cures[0].faults[0]",
@@ -49,7 +49,12 @@ public sealed class TriageReaderTests
         "names no fault"
     )]
     [InlineData("remedies[0].minutes", "0", "remedies[0].minutes", "at least 0.1")]
-    [InlineData("format", "2", "format", "reads format 1")]
+    [InlineData("format", "1", "format", "reads format 2")]
+    [InlineData("tests[0].requires", "[\"wings\"]", "tests[0].requires[0]", "no feature \"wings\"")]
+    [InlineData("tests[0].needs", "[\"wind\"]", "tests[0].needs[0]", "allowed here")]
+    [InlineData("tests[0].outcomes[0].stop", "\"\"", "tests[0].outcomes[0].stop", "must not be empty")]
+    [InlineData("remedies[0].allows", "[\"power\"]", "remedies[0].allows", "cannot need what only it allows")]
+    [InlineData("faults[0].separate", "\"yes\"", "faults[0].separate", "true or false")]
     public void A_broken_file_is_refused_by_path_and_reason(string at, string value, string path, string reason)
     {
         var findings = ReadWith(root => Set(root, at, JsonNode.Parse(value)));
@@ -63,7 +68,7 @@ public sealed class TriageReaderTests
     {
         var findings = ReadWith(root =>
         {
-            var test = root["tests"]![0]!;
+            var test = root["tests"]!.AsArray().First(t => t!["id"]!.GetValue<string>() == "limit-look")!;
             test["otherwise"] = JsonNode.Parse("[0, 1]");
             foreach (var given in test["given"]!.AsArray())
             {

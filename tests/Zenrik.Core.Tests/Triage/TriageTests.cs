@@ -109,8 +109,8 @@ public sealed class TriageTests
             }
         }
 
-        (right / (double)runs).ShouldBeGreaterThan(0.9);
-        (advised / listed).ShouldBeLessThan(2.0 / 3);
+        (right / (double)runs).ShouldBeGreaterThan(0.94);
+        (advised / listed).ShouldBeLessThan(0.5);
     }
 
     /// <summary>Every complaint on every class.</summary>
@@ -159,8 +159,9 @@ public sealed class TriageTests
     public void Alive_in_the_firmware_screens_means_software_and_dead_there_means_hardware()
     {
         var network = Knowledge.Of(DeviceClass.Laptop, "pointer-dead");
+        // Some set-up screens take no touchpad, so dead there is no proof.
         Hardware("works").ShouldBeLessThan(0.1);
-        Hardware("dead").ShouldBeGreaterThan(0.9);
+        Hardware("dead").ShouldBeInRange(0.7, 0.95);
 
         double Hardware(string answer) =>
             TriageAdvisor
@@ -223,8 +224,8 @@ public sealed class TriageTests
     {
         var fanless = Maps.Shipped("thimble-11-r").Plain();
         var components = Knowledge.Shipped.ComponentsOf(fanless);
-        components.ShouldNotContain("fan");
-        components.ShouldContain("keyboard"); // contained in the deck
+        components.Keys.ShouldNotContain("fan");
+        components["keyboard"].ShouldBe("case"); // riveted to the deck
         var network = TriageNetwork
             .Of(
                 Knowledge.Shipped,

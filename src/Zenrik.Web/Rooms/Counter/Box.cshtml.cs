@@ -20,6 +20,9 @@ public sealed class BoxModel(TakeInBox takeIn) : RoomPage
 
     public Refusal? Refusal { get; private set; }
 
+    /// <summary>What of the box has been taken in, while some of it could not be.</summary>
+    public string? Said { get; private set; }
+
     public void OnGet() { }
 
     public async Task<IActionResult> OnPostLook(string? tags, CancellationToken stop) =>
@@ -38,14 +41,18 @@ public sealed class BoxModel(TakeInBox takeIn) : RoomPage
         (RequestId, Tags) = (request, tags);
         Form = new TakeInForm(symptoms, circumstances, [], null, note, Priority.Normal, promised);
         Lines = await Look(tags, stop);
-        if (
-            (await takeIn.Run(request, [.. Lines.Select(l => l.Tag)], Form.Intake, User.Actor(), stop)).Try(
-                out var said,
-                out var refusal
-            )
-        )
+        string[] ready = [.. Lines.Where(l => l.Ready).Select(l => l.Tag)];
+        if ((await takeIn.Run(request, ready, Form.Intake, User.Actor(), stop)).Try(out var said, out var refusal))
         {
-            return Did(said, "/Counter/Index");
+            Lines = [.. Lines.Where(l => !l.Ready)];
+            if (Lines.Count == 0)
+            {
+                return Did(said, "/Counter/Index");
+            }
+
+            // What could not be taken in stays here to be looked at; the rest is in the book.
+            (RequestId, Tags, Said) = (Guid.CreateVersion7(), string.Join('\n', Lines.Select(l => l.Tag)), said);
+            return Page();
         }
 
         Refusal = refusal;

@@ -21,6 +21,9 @@ public sealed class TriageModel(TriageOf triage, AnswerTriage answers, EndTriage
     public string Ended =>
         View.Repair.End is { } end ? $"Ended: {EndTriage.Words(end)}."
         : View.Repair.TriageEnd == TriageStanding.BeyondBench ? "Beyond the bench: a specialist, or a new board."
+        : View.Repair.TriageEnd == TriageStanding.NotExplained
+            ? View.Repair.Decided ?? "Nothing known explains it."
+        : View.Repair.State == RepairState.Stopped ? "Set apart: see the repair's page."
         : View.Repair.FaultId is { } fault ? $"To act on: {View.Knowledge.Fault(fault)?.Name}."
         : $"{View.Repair.Code} is past triage.";
 
@@ -90,10 +93,16 @@ public sealed class TriageModel(TriageOf triage, AnswerTriage answers, EndTriage
             ? Did(
                 done,
                 end == TriageStanding.SureEnough ? "/Counter/Fit"
-                    : end == TriageStanding.BeyondBench ? "/Counter/Decide"
+                    : end is TriageStanding.BeyondBench or TriageStanding.NotExplained ? "/Counter/Decide"
                     : "/Counter/Repair",
                 new { code }
             )
+        : Refused(refusal, Here, new { code });
+
+    public async Task<IActionResult> OnPostStop(string code, string? symptom, CancellationToken stop) =>
+        Repair.NumberOf(code) is not { } number ? NotFound()
+        : (await answers.Stop(number, symptom ?? "", User.Actor(), stop)).Try(out var stopped, out var refusal)
+            ? Did($"{stopped} is set apart.", "/Counter/Repair", new { code })
         : Refused(refusal, Here, new { code });
 
     public async Task<IActionResult> OnPostReopen(string code, CancellationToken stop) =>
@@ -104,6 +113,12 @@ public sealed class TriageModel(TriageOf triage, AnswerTriage answers, EndTriage
     private async Task<IActionResult> Step(string code, Guid request, TriageStep step, CancellationToken stop) =>
         Repair.NumberOf(code) is not { } number ? NotFound()
         : (await answers.Run(number, request, step, User.Actor(), stop)).Try(out _, out var refusal)
-            ? RedirectToPage(Here, new { code })
+            ? RedirectToPage(
+                step is TriageStep.Tested { Outcome: { } seen } tested
+                && ShippedTriage.Knowledge.Test(tested.Test)?.Outcomes.FirstOrDefault(o => o.Id == seen)?.Stop is not null
+                    ? "/Counter/Repair"
+                    : Here,
+                new { code }
+            )
         : Refused(refusal, Here, new { code });
 }

@@ -6,6 +6,7 @@ const RETRY_MS = 2000;
 
 const byId = (id) => document.getElementById(id);
 const isTyping = (target) =>
+  target instanceof Element &&
   target.closest("input:not([type=checkbox], [type=radio]), textarea, select, [contenteditable], dialog[open]") !== null;
 
 // --- Scan line -----------------------------------------------------------------------------------------------------
@@ -18,7 +19,8 @@ let pendingShortcut = 0;
 function scannerTakes(event) {
   const quick = event.timeStamp - lastKeyAt < SCANNER_GAP_MS;
   lastKeyAt = event.timeStamp;
-  if (event.key.length !== 1 || event.ctrlKey || event.metaKey || event.altKey) return false;
+  // A field filled in by the browser itself is announced as a key that has no name.
+  if (event.key?.length !== 1 || event.ctrlKey || event.metaKey || event.altKey) return false;
   burst = quick ? burst + event.key : event.key;
   const scan = byId("scan");
   if (burst.length < 2 || !scan) return false;
@@ -100,10 +102,23 @@ function open(id) {
   if (details.open) details.querySelector("input:not([type=hidden]), textarea, select")?.focus();
 }
 
+/** Space never acknowledges: it points at what is to be read, and at the key that says so. */
+function readFirst() {
+  document.querySelector(".caution.severe")?.focus();
+  byId("read-first").textContent = "Read the caution first. R says that you have.";
+}
+
+// What was read stays read: the key that says done cannot take it back.
+document.addEventListener("change", (event) => {
+  if (event.target.id !== "read") return;
+  event.target.checked = true;
+  byId("read-first").textContent = "";
+  byId("done").focus({ preventScroll: true });
+});
+
 const shortcuts = {
   " ": () => {
-    const unread = document.querySelector("#read:not(:checked)");
-    if (unread) unread.focus();
+    if (document.querySelector("#read:not(:checked)")) readFirst();
     else if (byId("number")) byId("number").focus();
     else byId("done")?.click();
   },
@@ -111,6 +126,9 @@ const shortcuts = {
   c: () => open("differs"),
   n: () => open("note"),
   p: () => byId("number")?.focus(),
+  r: () => {
+    if (!byId("read")?.checked) byId("read")?.click();
+  },
   h: () => open("how-joint"),
   f: () => open("photo-here"),
   s: () => open("leave"),
@@ -124,7 +142,7 @@ const shortcuts = {
 document.addEventListener("keydown", (event) => {
   // In Maps the arrow keys step through the plan.
   const stepper = { ArrowLeft: "step-back", ArrowRight: "step-on" }[event.key];
-  if (stepper && byId(stepper) && !event.target.closest("select, textarea, input:not([type=checkbox])")) {
+  if (stepper && byId(stepper) && !event.target.closest?.("select, textarea, input:not([type=checkbox])")) {
     event.preventDefault();
     byId(stepper).click();
     return;
@@ -141,7 +159,7 @@ document.addEventListener("keydown", (event) => {
   }
   const act = shortcuts[event.key];
   // A focused button or link keeps its own meaning of space.
-  const ownSpace = event.key === " " && event.target.closest("button, a, summary, input") && event.target.id !== "done";
+  const ownSpace = event.key === " " && event.target.closest?.("button, a, summary, input") && event.target.id !== "done";
   if (!act || ownSpace || event.ctrlKey || event.metaKey || event.altKey || event.repeat || !byId("bench")) return;
   event.preventDefault();
   // Letters wait a moment: they may be the first of a scanner's burst.
@@ -278,7 +296,7 @@ document.addEventListener("htmx:afterRequest", (event) => {
 document.addEventListener("htmx:afterSettle", (event) => {
   if (event.target.id !== "bench" && !byId("bench")) return;
   if (document.activeElement && document.activeElement !== document.body) return;
-  (byId("number") ?? byId("read") ?? byId("done"))?.focus({ preventScroll: true });
+  (byId("number") ?? document.querySelector(".caution.severe") ?? byId("done"))?.focus({ preventScroll: true });
 });
 
 document.addEventListener("htmx:afterSettle", (event) => {

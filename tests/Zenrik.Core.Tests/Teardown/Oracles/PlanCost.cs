@@ -14,6 +14,7 @@ internal static class PlanCost
         ActKind.BlowClean,
         ActKind.PowerTest,
         ActKind.Check,
+        ActKind.FillDrive,
     ];
 
     /// <summary>Handling and changes in milliseconds; not reading, testing, cleaning or checking.</summary>

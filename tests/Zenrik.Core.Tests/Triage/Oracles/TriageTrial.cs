@@ -10,14 +10,29 @@ internal sealed record TrialRun(double Minutes, bool Right);
 /// <summary>Machines broken at random as the files say, worked on as the advice says or by a fixed list.</summary>
 internal static class TriageTrial
 {
+    private const double SettingApartMinutes = 20;
+
     /// <summary>Follows the advice on a machine with a fault drawn from the network.</summary>
     public static TrialRun Advised(TriageNetwork network, Random random)
     {
         var truth = Draw(random, network.PriorChances);
-        var (minutes, wrong) = (0.0, false);
+        var (minutes, wrong, reached) = (0.0, false, false);
         var steps = new List<TriageStep>();
-        while (TriageAdvisor.Next(network, steps).Value.Best is { } best)
+        while (TriageAdvisor.Next(network, steps).Value is { Standing: not TriageStanding.Cured } advice)
         {
+            if (advice.Standing == TriageStanding.Stopped)
+            {
+                // Set apart, looked at by a lead, made safe: then it goes on as found.
+                network = network.MadeSafe();
+                minutes += SettingApartMinutes;
+                continue;
+            }
+
+            if (advice.Best is not { } best)
+            {
+                break;
+            }
+
             minutes += best.Minutes;
             if (best.IsTest)
             {
@@ -28,18 +43,26 @@ internal static class TriageTrial
             }
 
             var remedy = network.Remedies.First(r => r.Id == best.Id);
-            var cured = random.NextDouble() < ChanceOf(network, remedy, truth);
-            if (cured)
+            var chance = ChanceOf(network, remedy, truth);
+            if (random.NextDouble() < chance)
             {
-                return new TrialRun(minutes, !wrong);
+                return new TrialRun(minutes, reached || !wrong);
+            }
+
+            if (truth == network.NothingWrong && remedy.Ends is null && random.NextDouble() > TriageNetwork.StillThere)
+            {
+                // Nothing was wrong, and now it does not show: taken for cured.
+                return new TrialRun(minutes, !wrong && remedy.Exchanges is null);
             }
 
             minutes += remedy.Ends is null ? 0 : network.Case.Costs.ComingBackMinutes;
-            wrong |= remedy.Exchanges is not null || remedy.Ends is not null;
+            // The right part that was itself no good is no wrong judgement.
+            wrong |= chance == 0 && (remedy.Exchanges is not null || remedy.Ends is not null);
+            reached |= chance > 0 && !wrong && remedy.Exchanges is not null;
             steps.Add(new TriageStep.Tried(best.Id, false));
         }
 
-        return new TrialRun(minutes + network.Case.Costs.GivingUpMinutes, false);
+        return new TrialRun(minutes + network.Case.Costs.GivingUpMinutes, reached);
     }
 
     /// <summary>

@@ -1,0 +1,37 @@
+namespace Zenrik.Core.ServiceMaps;
+
+/// <summary>What makes touching a machine dangerous beyond what its map says, found or said of this one unit.</summary>
+public enum Hazard
+{
+    /// <summary>The glass or the panel is cracked: splinters.</summary>
+    CrackedGlass,
+}
+
+public static class Hazards
+{
+    /// <summary>The caution of every act that touches it. Common practice, no published source; local rules come first.</summary>
+    public static Caution Caution(this Hazard hazard) =>
+        hazard switch
+        {
+            Hazard.CrackedGlass => new Caution
+            {
+                Severity = Severity.Warning,
+                Text =
+                    "Cracked glass: splinters. Gloves and eye protection, clear film over it before anything moves, no finger along the crack; splinters go into a closed hard box.",
+            },
+            _ => throw new ArgumentOutOfRangeException(nameof(hazard)),
+        };
+
+    /// <summary>The hazard a technician's or user's own words name; null when none does.</summary>
+    /// <param name="fault">"glass cracked".</param>
+    public static Hazard? NamedIn(string? fault) =>
+        fault?.Contains("crack", StringComparison.OrdinalIgnoreCase) == true
+        && (
+            fault.Contains("glass", StringComparison.OrdinalIgnoreCase)
+            || fault.Contains("panel", StringComparison.OrdinalIgnoreCase)
+            || fault.Contains("screen", StringComparison.OrdinalIgnoreCase)
+            || fault.Contains("display", StringComparison.OrdinalIgnoreCase)
+        )
+            ? Hazard.CrackedGlass
+            : null;
+}
