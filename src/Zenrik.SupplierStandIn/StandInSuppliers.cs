@@ -103,6 +103,7 @@ public static class StandInSuppliers
                         }
                     )
         );
+        group.MapPost("/orders/{key:guid}/cancel", (string supplier, Guid key) => Results.NoContent());
         // What one finds in the box.
         group.MapGet(
             "/boxes/{key:guid}",

@@ -55,6 +55,7 @@ public static class WorkshopServices
         services.AddScoped<HistoryOf>();
         services.AddScoped<ChangeUnits>();
         services.AddScoped<LendUnit>();
+        services.AddScoped<LoseUnit>();
         services.AddScoped<RegisterUnits>();
         services.AddScoped<CorrectPassport>();
         services.AddScoped<HearUnit>();
@@ -76,6 +77,7 @@ public static class WorkshopServices
         services.AddScoped<EndTriage>();
         services.AddScoped<KnownNumbers>();
         services.AddScoped<AddNumber>();
+        services.AddScoped<DescribeNumber>();
         services.AddScoped<LabelsFor>();
         services.AddScoped<FitOf>();
         services.AddScoped<WhatToFit>();
@@ -94,6 +96,7 @@ public static class WorkshopServices
         services.AddScoped<ViewOrders>();
         services.AddScoped<ProposeOrders>();
         services.AddScoped<SetFigures>();
+        services.AddScoped<SetDaysOff>();
         services.AddScoped<DecideFor>();
         services.AddScoped<RecordDecision>();
         services.AddScoped<RetireUnit>();
@@ -107,6 +110,7 @@ public static class WorkshopServices
         services.AddScoped<RepairOf>();
         services.AddScoped<ChooseItem>();
         services.AddScoped<WithdrawRepair>();
+        services.AddScoped<BringOwn>();
         services.AddScoped<CloseRepair>();
         services.AddScoped<ViewCounter>();
         services.AddScoped<ListHistory>();

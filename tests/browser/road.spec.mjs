@@ -175,9 +175,10 @@ test("the whole road with the keyboard alone", async ({ page, workshop }) => {
       await keyboard.press("Enter");
     } else {
       if (await page.locator("#read").count()) {
-        await page.waitForFunction(() => document.activeElement?.id === "read");
         await keyboard.press("Space");
-        await keyboard.press("Enter");
+        await expect(page.locator("#read-first")).toContainText("Read the caution first");
+        await keyboard.press("r");
+        await keyboard.press("Space");
       } else {
         await keyboard.press("Space");
       }

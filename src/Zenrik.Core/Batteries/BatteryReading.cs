@@ -4,15 +4,17 @@ using Zenrik.Core.Parts;
 namespace Zenrik.Core.Batteries;
 
 /// <summary>What a machine says of its battery.</summary>
-/// <param name="FullWh">Energy it takes when charged full, Wh.</param>
-/// <param name="DesignWh">Energy it was made for, Wh; above 0.</param>
+/// <param name="Health">Full charge over design as read; 1 as new, a little above for a new pack; null when the figures are absurd.</param>
+/// <param name="FullWh">Energy it takes when charged full, Wh; null when the pack counts charge and names no voltage.</param>
+/// <param name="DesignWh">Energy it was made for, Wh.</param>
 /// <param name="Cycles">Full charges counted by the pack; null when it does not say.</param>
 /// <param name="Model">The pack's own name of its kind.</param>
 /// <param name="Serial">The pack's serial number.</param>
 /// <param name="Doubts">What a person should look at before these figures are believed; empty when they are plausible.</param>
 public sealed record BatteryReading(
-    double FullWh,
-    double DesignWh,
+    double? Health,
+    double? FullWh,
+    double? DesignWh,
     int? Cycles,
     string? Model,
     string? Serial,
@@ -24,8 +26,14 @@ public sealed record BatteryReading(
 
     public static bool IsWorn(double health) => health < Worn;
 
-    /// <summary>Full charge over design; 1 as new.</summary>
-    public double Health => FullWh / DesignWh;
+    /// <summary>Health as it is reckoned with: nothing is better than new.</summary>
+    public static double Counted(double health) => Math.Min(1, health);
+
+    /// <summary>"worn", "good".</summary>
+    public static string Word(double health) =>
+        IsWorn(health) ? "worn"
+        : health < 0.8 ? "used"
+        : "good";
 }
 
 /// <summary>
@@ -44,6 +52,7 @@ public static class PowerSupplyUevent
 
     private const double ImpossibleAboveDesign = 2;
     private const double LargestWh = 400;
+    private const double LargestVolts = 60;
     private const int ManyCycles = 3000;
 
     /// <summary>The battery's figures, or in a sentence why they are none.</summary>
@@ -78,6 +87,13 @@ public static class PowerSupplyUevent
             return Refuse($"That is what a power supply of the type {Shortened(type)} says, not a battery.");
         }
 
+        if (said.GetValueOrDefault("SCOPE") == "Device")
+        {
+            return Refuse(
+                "That is the battery of something connected to the unit, a mouse or a keyboard, not the unit's own. Send what BAT0 says."
+            );
+        }
+
         if (said.GetValueOrDefault("PRESENT") == "0")
         {
             return Refuse("The machine says that no battery is in it. Look inside, then send again.");
@@ -88,48 +104,31 @@ public static class PowerSupplyUevent
 
     private static Outcome<BatteryReading> Energies(Dictionary<string, string> said)
     {
-        // µWh directly, or µAh times the design voltage: which one a pack speaks depends on its gauge.
-        double? full;
-        double? design;
-        if (said.ContainsKey("ENERGY_FULL"))
-        {
-            (full, design) = (Micro(said, "ENERGY_FULL"), Micro(said, "ENERGY_FULL_DESIGN"));
-        }
-        else
-        {
-            var volts = Micro(said, "VOLTAGE_MIN_DESIGN") ?? Micro(said, "VOLTAGE_MAX_DESIGN");
-            (full, design) = (Micro(said, "CHARGE_FULL") * volts, Micro(said, "CHARGE_FULL_DESIGN") * volts);
-        }
-
-        if (full is not { } fullWh || design is not { } designWh)
+        // µWh directly, or µAh: which one a pack speaks depends on its gauge. Health needs no voltage, energy does.
+        var charge = !said.ContainsKey("ENERGY_FULL");
+        var full = Micro(said, charge ? "CHARGE_FULL" : "ENERGY_FULL");
+        var design = Micro(said, charge ? "CHARGE_FULL_DESIGN" : "ENERGY_FULL_DESIGN");
+        if (full is not { } takes || design is not { } made)
         {
             return Refuse(
                 "The text does not say both what the battery takes now and what it was made for. It may be cut off; send all of it."
             );
         }
 
-        if (fullWh < 0 || designWh < 0)
-        {
-            return Refuse("The battery says a negative energy: its gauge is wrong. Nothing was kept; test it by hand.");
-        }
-
-        if (designWh is 0 or > LargestWh)
-        {
-            return Refuse(
-                FormattableString.Invariant(
-                    $"The battery says it was made for {designWh:0.#} Wh, which no laptop's is. Nothing was kept; test it by hand."
+        var volts = charge ? Micro(said, "VOLTAGE_MIN_DESIGN") ?? Micro(said, "VOLTAGE_MAX_DESIGN") : 1;
+        volts = volts is > 0 and < LargestVolts ? volts : null;
+        var unit = charge ? "Ah" : "Wh";
+        // A gauge that talks nonsense is for a person to look at; nothing of it is reckoned with.
+        string? absurd =
+            takes <= 0 ? FormattableString.Invariant($"It says that it takes {takes:0.#} {unit} when full.")
+            : made <= 0 ? FormattableString.Invariant($"It says that it was made for {made:0.#} {unit}.")
+            : made * (volts ?? 1) > LargestWh
+                ? FormattableString.Invariant(
+                    $"It says that it was made for {made * (volts ?? 1):0.#} Wh, which no laptop's is."
                 )
-            );
-        }
-
-        if (fullWh > designWh * ImpossibleAboveDesign)
-        {
-            return Refuse(
-                FormattableString.Invariant(
-                    $"The battery says it takes {fullWh:0.#} Wh and was made for {designWh:0.#} Wh: its gauge is wrong. Nothing was kept; test it by hand."
-                )
-            );
-        }
+            : takes > made * ImpossibleAboveDesign
+                ? FormattableString.Invariant($"It says that it takes {takes:0.#} {unit} and was made for {made:0.#}.")
+            : null;
 
         int? cycles = int.TryParse(
             said.GetValueOrDefault("CYCLE_COUNT"),
@@ -140,11 +139,15 @@ public static class PowerSupplyUevent
             ? counted
             : null;
         var doubts = new List<string>();
-        if (fullWh > designWh * PlausibleAboveDesign)
+        if (absurd is not null)
+        {
+            doubts.Add($"{absurd} Its gauge is wrong or it is worn out altogether: test it by hand.");
+        }
+        else if (takes > made * PlausibleAboveDesign)
         {
             doubts.Add(
                 FormattableString.Invariant(
-                    $"It says it takes {fullWh:0.#} Wh, more than the {designWh:0.#} Wh it was made for. Let it run empty once and charge it full, then read again."
+                    $"It says it takes {takes:0.#} {unit}, more than the {made:0.#} {unit} it was made for. Let it run empty once and charge it full, then read again."
                 )
             );
         }
@@ -155,8 +158,9 @@ public static class PowerSupplyUevent
         }
 
         return new BatteryReading(
-            fullWh,
-            designWh,
+            absurd is null ? takes / made : null,
+            absurd is null ? takes * volts : null,
+            absurd is null ? made * volts : null,
             cycles is < 0 or > ManyCycles or 0 ? null : cycles,
             Name(said.GetValueOrDefault("MODEL_NAME")),
             Name(said.GetValueOrDefault("SERIAL_NUMBER")),

@@ -215,7 +215,12 @@ public sealed class Ledger
         entries.Aggregate(Begin(brief), (ledger, entry) => ledger.Add(entry).Value);
 
     /// <summary>The state after one more line, or why the line is refused; this state never changes.</summary>
-    public Outcome<Ledger> Add(Entry entry)
+    /// <param name="entry">The line.</param>
+    /// <param name="real">
+    /// Canonical forms of numbers known to exist, for a line that is new: what is itself a real number is another part and
+    /// no misreading of the one expected. Left out when stored lines are read again.
+    /// </param>
+    public Outcome<Ledger> Add(Entry entry, IReadOnlySet<string>? real = null)
     {
         if (entry is Entry.TakenBack)
         {
@@ -239,7 +244,7 @@ public sealed class Ledger
                 Entry.Counted counted => Tally(step, counted.Count),
                 Entry.Done done => Finish(step, done.CautionRead),
                 Entry.CountDiffers differs => FinishDiffering(step, differs),
-                Entry.NumberRead read => FinishReading(step, read),
+                Entry.NumberRead read => FinishReading(step, read, real),
                 Entry.Noted noted => Remark(step, noted.Text),
                 Entry.Left left => Leave(step, left),
                 Entry.Moved moved => Tick(moved.Item),
@@ -362,7 +367,7 @@ public sealed class Ledger
         return Advance(step, differs.Count, note);
     }
 
-    private Outcome<Ledger> FinishReading(PlanStep step, Entry.NumberRead read)
+    private Outcome<Ledger> FinishReading(PlanStep step, Entry.NumberRead read, IReadOnlySet<string>? real)
     {
         if (step.Act.Kind is not (ActKind.ReadRemoved or ActKind.ReadFitted))
         {
@@ -379,7 +384,7 @@ public sealed class Ledger
         PartNumber? expected = (fitted ? Brief.Fitted : Brief.Removed).TryGetValue(part.Slot!, out var known)
             ? known
             : null;
-        Likeness? likeness = expected is { } wanted ? number.Compare(wanted) : null;
+        Likeness? likeness = expected is { } wanted ? number.Compare(wanted, real) : null;
         if (Objection(part, fitted, number, expected, likeness, read) is { } objection)
         {
             return objection;

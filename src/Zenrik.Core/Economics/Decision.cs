@@ -60,7 +60,8 @@ public sealed record WeighedWay(
 public sealed record Turn(string What, double Now, double? Turns, string? To, string Sentence);
 
 /// <param name="Ways">Cheapest a month first.</param>
-public sealed record Decision(IReadOnlyList<WeighedWay> Ways, IReadOnlyList<Turn> Turns)
+/// <param name="Useless">Ways that give no month of use, so that there is nothing to weigh: their names.</param>
+public sealed record Decision(IReadOnlyList<WeighedWay> Ways, IReadOnlyList<Turn> Turns, IReadOnlyList<string> Useless)
 {
     public WeighedWay Best => Ways[0];
 }
@@ -90,6 +91,18 @@ public static class Deciding
                 return new Refusal(RefusalReason.Invalid, $"{way.Name}: parts, minutes and days are not negative.");
             }
 
+            if (
+                !(
+                    way.Parts <= MostMoney
+                    && way.Minutes <= MostFigure
+                    && way.DaysOut <= MostFigure
+                    && way.Months <= MostFigure
+                )
+            )
+            {
+                return new Refusal(RefusalReason.Invalid, $"{way.Name}: figures that no repair has. Correct them.");
+            }
+
             if (way.Chance is <= 0 or > 1)
             {
                 return new Refusal(RefusalReason.Invalid, $"{way.Name}: the chance to work is above 0 and at most 1.");
@@ -101,14 +114,26 @@ public static class Deciding
             }
         }
 
+        if (rates.LabourPerHour > MostMoney || rates.LoanPerDay > MostMoney)
+        {
+            return new Refusal(RefusalReason.Invalid, "Pay and loan cost are figures that no house has. Correct them.");
+        }
+
         if (rates.LabourPerHour < 0 || rates.LoanPerDay < 0)
         {
             return new Refusal(RefusalReason.Invalid, "Pay and loan cost are not negative.");
         }
 
         var weighed = Order(ways, rates);
-        return new Decision(weighed, Turns(ways, rates, weighed));
+        return new Decision(
+            weighed,
+            Turns(ways, rates, weighed),
+            [.. ways.Where(w => w.Way != Way.Retire && w.Months <= 0).Select(w => w.Name)]
+        );
     }
+
+    private const decimal MostMoney = 100_000_000;
+    private const double MostFigure = 1_000_000;
 
     /// <summary>The ways with their figures, cheapest a month first.</summary>
     public static IReadOnlyList<WeighedWay> Order(IReadOnlyList<WayOut> ways, Rates rates)

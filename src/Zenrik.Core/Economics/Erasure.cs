@@ -43,27 +43,34 @@ public sealed record ErasureAdvice(ErasureMethod Least, string Reason);
 public static class Erasure
 {
     /// <summary>
-    /// The least method: by what it held, then by whether it leaves the house, as the decision flow of NIST SP 800-88
-    /// Rev. 1 goes. Overwriting does not reach all of a solid-state drive, so Clear is no answer there for what is
-    /// confidential; a drive that does not answer can only be destroyed.
+    /// The least method by the decision flow of NIST SP 800-88 Revision 1, figure 4-1 (from memory): low (public) and
+    /// moderate (ordinary work) storage is cleared while it stays in the house and purged when it leaves; high
+    /// (confidential) is purged in the house and destroyed when it leaves; what is moderate or high and not used again is
+    /// destroyed. Storage that does not answer can only be destroyed, whatever it held.
     /// </summary>
-    public static ErasureAdvice Advise(StorageKind kind, DataHeld held, bool leavesHouse, bool answers) =>
+    /// <param name="reused">False when nobody is to use the storage again.</param>
+    public static ErasureAdvice Advise(
+        StorageKind kind,
+        DataHeld held,
+        bool leavesHouse,
+        bool answers,
+        bool reused = true
+    ) =>
         !answers ? new(ErasureMethod.Destroy, "It does not answer, so nothing but destroying it can be proved.")
-        : held == DataHeld.Public && !leavesHouse
-            ? new(ErasureMethod.Clear, "Nothing in it is secret, and it stays in the house.")
-        : held == DataHeld.Confidential && leavesHouse && kind == StorageKind.SolidState
-            ? new(
-                ErasureMethod.Purge,
-                "Confidential and leaving the house: the drive's own erase, proved by its answer; destroy it when it gives none."
-            )
-        : held == DataHeld.Confidential ? new(ErasureMethod.Purge, "Confidential: beyond the reach of a laboratory.")
-        : leavesHouse && kind != StorageKind.EncryptedAlways ? new(ErasureMethod.Purge, "It leaves the house.")
-        : new(
-            ErasureMethod.Clear,
-            kind == StorageKind.EncryptedAlways
-                ? "Always encrypted: a reset throws the key away."
-                : "It stays in the house."
-        );
+        : held == DataHeld.Public
+            ? leavesHouse ? new(ErasureMethod.Purge, "It leaves the house.")
+                : new(ErasureMethod.Clear, "Nothing in it is secret, and it stays in the house.")
+        : !reused ? new(ErasureMethod.Destroy, "It held work and is not used again.")
+        : held == DataHeld.Internal
+            ? leavesHouse ? new(ErasureMethod.Purge, "It held ordinary work and leaves the house.")
+                : new(
+                    ErasureMethod.Clear,
+                    kind == StorageKind.EncryptedAlways
+                        ? "Always encrypted, and it stays in the house: a reset throws the key away."
+                        : "It held ordinary work and stays in the house."
+                )
+        : leavesHouse ? new(ErasureMethod.Destroy, "It held what is confidential and leaves the house.")
+        : new(ErasureMethod.Purge, "It held what is confidential: beyond the reach of a laboratory.");
 
     /// <summary>Whether a method is enough.</summary>
     public static bool Suffices(ErasureMethod chosen, ErasureAdvice advice) => chosen >= advice.Least;

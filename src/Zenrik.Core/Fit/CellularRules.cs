@@ -46,7 +46,10 @@ internal static class CellularRules
                 );
                 break;
             default:
-                reasons.Missing($"Look at the unit: {char.ToLowerInvariant(trait.Question[0])}{trait.Question[1..]}", Evidence.ByEye);
+                reasons.Missing(
+                    $"Look at the unit: {char.ToLowerInvariant(trait.Question[0])}{trait.Question[1..]}",
+                    Evidence.ByEye
+                );
                 break;
         }
 

@@ -32,7 +32,10 @@ internal static class ChargerRules
         {
             if (item.PowerDelivery is false)
             {
-                reasons.Against("It gives one voltage, and this machine agrees on it with the charger.", Evidence.Standard);
+                reasons.Against(
+                    "It gives one voltage, and this machine agrees on it with the charger.",
+                    Evidence.Standard
+                );
             }
         }
         else if (reasons.Need(item.Volts, "its voltage") is { } volts && slot.Volts is { } wanted)
@@ -50,7 +53,9 @@ internal static class ChargerRules
         if (reasons.Need(item.Watts, "its power in W") is { } watts && slot.Watts is { } least && watts < least)
         {
             reasons.If(
-                FormattableString.Invariant($"{watts:0} W instead of {least:0}: it charges slower, or not while working."),
+                FormattableString.Invariant(
+                    $"{watts:0} W instead of {least:0}: it charges slower, or not while working."
+                ),
                 Evidence.Practice
             );
         }

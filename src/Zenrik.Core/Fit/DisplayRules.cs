@@ -13,7 +13,10 @@ internal static class DisplayRules
         }
 
         var (slot, item) = (q.Specification!, q.Item!);
-        if (reasons.Need(item.Contacts, "the contacts of its plug (30 or 40)") is { } contacts && slot.Contacts is { } wanted)
+        if (
+            reasons.Need(item.Contacts, "the contacts of its plug (30 or 40)") is { } contacts
+            && slot.Contacts is { } wanted
+        )
         {
             if (contacts == wanted)
             {

@@ -68,7 +68,9 @@ internal static class DriveRules
 
         if (slot.Buses is not { } buses)
         {
-            reasons.Missing("Not known of this slot: whether it carries NVMe or SATA. The maker's data, or a card that ran in it, would settle it.");
+            reasons.Missing(
+                "Not known of this slot: whether it carries NVMe or SATA. The maker's data, or a card that ran in it, would settle it."
+            );
         }
         else
         {
@@ -86,7 +88,10 @@ internal static class DriveRules
 
         if (form == DriveForm.M2 && bus == DriveBus.Nvme && item.Key == "B+M" && slot.Key == "M")
         {
-            reasons.If("Notched for B and M it has two lanes of four: half the rate.", Evidence.Standard);
+            reasons.For(
+                "Notched for B and M it runs on two of the slot's four lanes: half the rate.",
+                Evidence.Standard
+            );
         }
 
         if (q.Inside.GetValueOrDefault(q.Slot)?.Gb is not { } before || item.Gb is not { } gb)

@@ -88,7 +88,9 @@ internal static class ListedRules
                 {
                     if (board.Processor is { } processor && now.Processor is { } before && processor != before)
                     {
-                        reasons.If($"Another processor: {processor} instead of {before}. Tell whoever looks after the fleet.");
+                        reasons.If(
+                            $"Another processor: {processor} instead of {before}. Tell whoever looks after the fleet."
+                        );
                     }
 
                     if (board.Gb is { } gb && now.Gb is { } had && gb < had)

@@ -196,7 +196,9 @@ internal static class MemoryRules
         var filled = others.Where(s => q.Inside.ContainsKey(s.Slot)).ToList();
         if (filled.Count == 0)
         {
-            var first = q.Model.Specifications.First(s => s.Kind == SpecificationKind.Memory && s.Soldered is not true).Slot;
+            var first = q
+                .Model.Specifications.First(s => s.Kind == SpecificationKind.Memory && s.Soldered is not true)
+                .Slot;
             if (q.Slot != first)
             {
                 reasons.If($"A single stick goes into {first}, not here.", Evidence.Practice);

@@ -20,6 +20,9 @@ public enum UnitState
 
     /// <summary>Out of use and out of the house, or about to be. Final.</summary>
     Retired,
+
+    /// <summary>Lost or stolen: nobody knows where it is. It may turn up again.</summary>
+    Lost,
 }
 
 /// <summary>Which steps from one state to another a unit can take.</summary>
@@ -27,13 +30,15 @@ public static class UnitLife
 {
     private static readonly Dictionary<UnitState, UnitState[]> Steps = new()
     {
-        [UnitState.InUse] = [UnitState.AtCounter, UnitState.Loaned, UnitState.Donor, UnitState.Retired],
+        [UnitState.InUse] = [UnitState.AtCounter, UnitState.Loaned, UnitState.Donor, UnitState.Retired, UnitState.Lost],
         [UnitState.AtCounter] = [UnitState.InUse, UnitState.OnBench, UnitState.Donor, UnitState.Retired],
         // From the bench only by way of the counter or back to its user: an open machine is not given away.
         [UnitState.OnBench] = [UnitState.AtCounter, UnitState.InUse],
-        [UnitState.Loaned] = [UnitState.InUse, UnitState.AtCounter],
-        [UnitState.Donor] = [UnitState.InUse, UnitState.Retired],
+        [UnitState.Loaned] = [UnitState.InUse, UnitState.AtCounter, UnitState.Lost],
+        [UnitState.Donor] = [UnitState.InUse, UnitState.Retired, UnitState.Lost],
         [UnitState.Retired] = [],
+        // Found again it serves again, or is handed in to be looked at; given up for good it is retired.
+        [UnitState.Lost] = [UnitState.InUse, UnitState.AtCounter, UnitState.Retired],
     };
 
     /// <summary>States a unit can go to next; empty at the end.</summary>
@@ -59,7 +64,7 @@ public static class UnitLife
             );
 
     /// <summary>True while the unit serves somebody or is to serve again.</summary>
-    public static bool Serves(UnitState state) => state is not (UnitState.Donor or UnitState.Retired);
+    public static bool Serves(UnitState state) => state is not (UnitState.Donor or UnitState.Retired or UnitState.Lost);
 
     /// <summary>"at the counter": the state within a sentence.</summary>
     public static string Name(UnitState state) =>
@@ -70,6 +75,7 @@ public static class UnitLife
             UnitState.OnBench => "on the bench",
             UnitState.Loaned => "on loan",
             UnitState.Donor => "a donor",
+            UnitState.Lost => "lost",
             _ => "retired",
         };
 }

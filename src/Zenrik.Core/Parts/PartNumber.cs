@@ -48,10 +48,13 @@ public readonly record struct PartNumber
     }
 
     /// <summary>How a number as read stands to the number expected.</summary>
-    public Likeness Compare(PartNumber expected)
+    /// <param name="expected">The number it is held against.</param>
+    /// <param name="real">Canonical forms of numbers known to exist: two real numbers are different, however alike.</param>
+    public Likeness Compare(PartNumber expected, IReadOnlySet<string>? real = null)
     {
         var (a, b) = (Canonical, expected.Canonical);
         return a == b ? Likeness.Same
+            : real?.Contains(a) == true && real.Contains(b) ? Likeness.Different
             : Confusables.Fold(a) == Confusables.Fold(b) ? Likeness.SameButForLookAlikes
             : Confusables.Distance(a, b) <= 1 ? Likeness.Near
             : Likeness.Different;

@@ -24,7 +24,8 @@ public sealed record LandedCost(
         FreightOption freight,
         int quantity,
         DateOnly orderedOn,
-        Exchange exchange
+        Exchange exchange,
+        TimeOnly? orderedAt = null
     )
     {
         if (Check(offer, freight, quantity) is { } wrong)
@@ -49,7 +50,8 @@ public sealed record LandedCost(
             return unknown;
         }
 
-        var ready = orderedOn.AddDays(offer.HandlingDays);
+        var begun = orderedAt > freight.Carrier.CutOff ? orderedOn.AddDays(1) : orderedOn;
+        var ready = WorkingDays.After(begun, offer.HandlingDays, freight.Carrier.NoSailing);
         if (!freight.Carrier.Leaves(ready).Try(out var leaves, out var never))
         {
             return never;
@@ -77,6 +79,12 @@ public sealed record LandedCost(
         );
     }
 
+    private const int MostDays = 1000;
+    private const decimal MostMoney = 10_000_000;
+    private const decimal MostKg = 10_000;
+    private const int MostPieces = 100_000;
+    private const decimal MostShare = 10;
+
     private static Refusal? Check(Offer offer, FreightOption freight, int quantity)
     {
         var who = $"{offer.Supplier}, {offer.Number}";
@@ -84,7 +92,21 @@ public sealed record LandedCost(
             : offer.Price.Amount < 0 ? Invalid($"{who}: a price of {offer.Price} is below nothing.")
             : offer.MinimumQuantity < 1 ? Invalid($"{who}: the least quantity is at least one.")
             : offer.WeightKg < 0 ? Invalid($"{who}: nothing weighs {offer.WeightKg} kg.")
-            : offer.HandlingDays < 0 ? Invalid($"{who}: it cannot be ready before it is ordered.")
+            : offer.HandlingDays is < 0 or > MostDays
+                ? Invalid($"{who}: it is ready between the day of the order and {MostDays} days later.")
+            : freight.Carrier.TransitDays is < 0 or > MostDays
+                ? Invalid($"{who}: {freight.Carrier.Name} takes between 0 and {MostDays} days.")
+            : offer.Price.Amount > MostMoney
+            || freight.Base.Amount > MostMoney
+            || freight.PerKg.Amount > MostMoney
+            || freight.Brokerage.Amount > MostMoney
+            || offer.Returns.ReturnFreight.Amount > MostMoney
+            || offer.WeightKg > MostKg
+            || quantity > MostPieces
+            || offer.MinimumQuantity > MostPieces
+            || offer.DutyShare > MostShare
+            || offer.TaxShare > MostShare
+                ? Invalid($"{who}: figures that no part has. Look at the price list.")
             : offer.DutyShare < 0 || offer.TaxShare < 0 ? Invalid($"{who}: duty and tax are not negative.")
             : freight.Base.Amount < 0 || freight.PerKg.Amount < 0 || freight.Brokerage.Amount < 0
                 ? Invalid($"{who}: sending by {freight.Name} cannot cost less than nothing.")

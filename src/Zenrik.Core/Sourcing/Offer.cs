@@ -57,7 +57,7 @@ public sealed record Offer
     /// <summary>How many they have; null when they do not say.</summary>
     public int? InStock { get; init; }
 
-    /// <summary>Days from the order to ready to leave; more when it must first come in to them.</summary>
+    /// <summary>Working days from the order to ready to leave; more when it must first come in to them.</summary>
     public required int HandlingDays { get; init; }
 
     public required IReadOnlyList<FreightOption> Freight { get; init; }

@@ -47,7 +47,8 @@ public static class Offers
         int quantity,
         DateOnly orderedOn,
         Exchange exchange,
-        Money refitting
+        Money refitting,
+        TimeOnly? orderedAt = null
     )
     {
         if (bids.Count == 0)
@@ -68,11 +69,14 @@ public static class Offers
         foreach (var bid in bids)
         {
             if (
-                LandedCost.Of(bid.Offer, bid.Freight, quantity, orderedOn, exchange).Try(out var landed, out var why)
+                LandedCost
+                    .Of(bid.Offer, bid.Freight, quantity, orderedOn, exchange, orderedAt)
+                    .Try(out var landed, out var why)
                 && exchange.ToHome(bid.Offer.Returns.ReturnFreight).Try(out var back, out why)
             )
             {
-                var refund = landed.Goods.Amount / landed.Quantity * bid.Offer.Returns.RefundShare;
+                // All that was bought goes back, not only the piece that was tried.
+                var refund = landed.Goods.Amount * bid.Offer.Returns.RefundShare;
                 counted.Add((bid, landed, refitting.Amount + back.Amount - refund));
             }
             else
@@ -126,7 +130,11 @@ public static class Offers
     private static double BreakEvenChance(decimal cost, decimal failure, decimal sure) =>
         failure + sure <= 0 ? (cost <= sure ? 0 : 1) : (double)Math.Clamp(1 - ((sure - cost) / (failure + sure)), 0, 1);
 
-    /// <summary>The price for one at which it costs as much as the surest offer, found by halving.</summary>
+    /// <summary>
+    /// The price for one at which it costs as much as the surest offer. Where an order must come to a least sum, fewer are
+    /// taken the dearer one is: the price is looked for between the sums at which one piece more or less is taken, from
+    /// the dearest on, and found there by halving.
+    /// </summary>
     private static Money? BreakEvenPrice(
         (Bid Bid, LandedCost Landed, decimal Failure) counted,
         int quantity,
@@ -144,29 +152,51 @@ public static class Offers
             var at = offer with { Price = offer.Price with { Amount = price } };
             var landed = LandedCost.Of(at, counted.Bid.Freight, quantity, orderedOn, exchange).Value;
             var back = exchange.ToHome(offer.Returns.ReturnFreight).Value.Amount;
-            var failure = refitting.Amount + back - (landed.Goods.Amount / landed.Quantity * offer.Returns.RefundShare);
+            var failure = refitting.Amount + back - (landed.Goods.Amount * offer.Returns.RefundShare);
             return landed.Total.Amount + ((1 - p) * (failure + sure)) - sure;
         }
 
+        var pieces = Math.Max(quantity, offer.MinimumQuantity);
         var (low, high) = (0.01m, Math.Max(offer.Price.Amount, 1) * 64);
-        if (Excess(low) > 0)
+        var least = offer.MinimumOrder?.Amount ?? 0;
+        for (var n = pieces; n < pieces + MostSteps; n++)
         {
-            return null;
+            // From this price on n pieces reach the least sum.
+            var from = n == 0 || least == 0 ? low : Math.Max(low, Math.Ceiling(least / n * 100) / 100);
+            if (from <= high && Excess(from) <= 0)
+            {
+                return Between(from, high);
+            }
+
+            if (from <= low)
+            {
+                return null;
+            }
+
+            high = from - 0.01m;
         }
 
-        while (high - low > 0.005m)
-        {
-            var middle = (low + high) / 2;
-            if (Excess(middle) > 0)
-            {
-                high = middle;
-            }
-            else
-            {
-                low = middle;
-            }
-        }
+        return null;
 
-        return new Money(low, offer.Price.Currency).Rounded();
+        Money Between(decimal below, decimal above)
+        {
+            while (above - below > 0.005m)
+            {
+                var middle = (below + above) / 2;
+                if (Excess(middle) > 0)
+                {
+                    above = middle;
+                }
+                else
+                {
+                    below = middle;
+                }
+            }
+
+            return new Money(below, offer.Price.Currency).Rounded();
+        }
     }
+
+    /// <summary>No order of so many pieces is placed to reach a least sum.</summary>
+    private const int MostSteps = 200;
 }

@@ -42,15 +42,18 @@ public static class SharedFreight
         }
 
         Money Of(decimal kg) => (fixedPart + brokerage + (perKg * kg)).Rounded();
-        var together = Of(lines.Sum(l => l.WeightKg));
         var alone = lines.Select(l => Of(l.WeightKg)).ToList();
         var sum = alone.Sum(a => a.Amount);
+        // Rounding the sum up must not make it dearer than the rounded parts.
+        var together = Of(lines.Sum(l => l.WeightKg));
+        together = together with { Amount = Math.Min(together.Amount, sum) };
         var exact = alone.Select(a => sum == 0 ? 0 : together.Amount * a.Amount / sum).ToList();
         var coins = exact.Select(e => Math.Floor(e * 100)).ToList();
         var missing = (int)((together.Amount * 100) - coins.Sum());
         foreach (
             var (_, i) in exact
                 .Select((e, i) => ((e * 100) - coins[i], i))
+                .Where(r => coins[r.i] < alone[r.i].Amount * 100)
                 .OrderByDescending(r => r.Item1)
                 .ThenBy(r => r.i)
                 .Take(missing)

@@ -152,7 +152,10 @@ internal sealed class Continuation
                     yield return Act.ReadFitted(act.Part);
                 }
 
-                if (TeardownPlanner.CopiedFirst(map, act.Part, replaced, practice) && !done.Contains(Act.FillDrive(act.Part)))
+                if (
+                    TeardownPlanner.CopiedFirst(map, act.Part, replaced, practice)
+                    && !done.Contains(Act.FillDrive(act.Part))
+                )
                 {
                     yield return Act.FillDrive(act.Part);
                 }

@@ -83,7 +83,10 @@ public sealed class Simulation
             return "It has been switched on: shut it down and unplug it before anything is taken off again.";
         }
 
-        if (act.Kind != ActKind.Prepare && map.Preparations.FirstOrDefault(p => p.For.Count == 0 && !prepared.Contains(p.Id)) is { } first)
+        if (
+            act.Kind != ActKind.Prepare
+            && map.Preparations.FirstOrDefault(p => p.For.Count == 0 && !prepared.Contains(p.Id)) is { } first
+        )
         {
             return $"Before the machine is touched: {Lower(first.Title)}.";
         }

@@ -254,10 +254,7 @@ public static class TeardownPlanner
         PartId part,
         IReadOnlySet<PartId> replaced,
         HousePractice practice
-    ) =>
-        replaced.Contains(part)
-        && IsDrive(map, part)
-        && practice.Of(RuleBook.DriveContent) == DriveContent.Copy;
+    ) => replaced.Contains(part) && IsDrive(map, part) && practice.Of(RuleBook.DriveContent) == DriveContent.Copy;
 
     private static bool IsDrive(ServiceMap map, PartId part) => IsOf(map, part, SpecificationKind.Drive);
 
@@ -293,7 +290,9 @@ public static class TeardownPlanner
         [
             .. Own(map, act, basis.Practice),
             .. HasCoinCell(map, act) ? [CoinCell] : Array.Empty<Caution>(),
-            .. basis.Hazards.Where(h => h == Hazard.CrackedGlass && TouchesGlass(map, act, replaced)).Select(h => h.Caution()),
+            .. basis
+                .Hazards.Where(h => h == Hazard.CrackedGlass && TouchesGlass(map, act, replaced))
+                .Select(h => h.Caution()),
         ];
 
     private static IReadOnlyList<Caution> Own(ServiceMap map, Act act, HousePractice practice) =>

@@ -169,8 +169,10 @@ public static class Wording
                         "Both in the copying dock, the old one as the source: look twice which is which, and that the new one is no smaller. Compare afterwards. If the old one does not read, leave this and restore or install.",
                     DriveContent.Restore =>
                         "From the start stick; look at the day of the backup before anything is overwritten. Ask the user for what is newer.",
-                    _ when map.Model.Class == DeviceClass.Chromebook => "From the workshop's stick. It enrols itself again.",
-                    _ => "From the start stick or the network, to the fleet's own pattern; then its encryption, and the recovery key is kept.",
+                    _ when map.Model.Class == DeviceClass.Chromebook =>
+                        "From the workshop's stick. It enrols itself again.",
+                    _ =>
+                        "From the start stick or the network, to the fleet's own pattern; then its encryption, and the recovery key is kept.",
                 };
             case ActKind.PowerTest when firmwareFirst:
                 return "Charger in, power on straight into the firmware screens: the installed system is not started before what was noted is put back. "

@@ -277,12 +277,7 @@ internal sealed class Outlook
 
         return Cost(remedy, opened)
             + ((1 - hit) * network.FailureMinutes[remedy])
-            + Roll(
-                remedy,
-                opened || network.Opens[remedy],
-                banned && !network.Lifts[remedy],
-                double.PositiveInfinity
-            );
+            + Roll(remedy, opened || network.Opens[remedy], banned && !network.Lifts[remedy], double.PositiveInfinity);
     }
 
     /// <param name="limit">Above this the exact figure is not needed any more.</param>

@@ -104,7 +104,13 @@ public static class TriageAdvisor
         var acts = new Outlook(network, belief).BestTwo(RemediesWeighed);
         if (acts.Count == 0)
         {
-            return new TriageAdvice(TriageStanding.NotExplained, null, null, NotExplained(network, steps, faults), faults);
+            return new TriageAdvice(
+                TriageStanding.NotExplained,
+                null,
+                null,
+                NotExplained(network, steps, faults),
+                faults
+            );
         }
 
         var best = acts[0];
@@ -144,20 +150,23 @@ public static class TriageAdvisor
             .Select(t => network.Remedies.First(r => r.Id == t.Remedy).Title)
             .ToList();
         var likeliest = faults.FirstOrDefault(f => f.Fault.Nature is not (FaultNature.Unknown or FaultNature.None));
-        return FormattableString.Invariant(
-            $"Nothing known here explains it. {(tried.Count == 0 ? "Nothing has been tried" : $"Tried without success: {string.Join("; ", tried)}")}. {(likeliest is null ? "" : $"Likeliest of what is known: {likeliest.Fault.Name}, {likeliest.Chance * 100:0} of 100.")}"
-        ).TrimEnd();
+        return FormattableString
+            .Invariant(
+                $"Nothing known here explains it. {(tried.Count == 0 ? "Nothing has been tried" : $"Tried without success: {string.Join("; ", tried)}")}. {(likeliest is null ? "" : $"Likeliest of what is known: {likeliest.Fault.Name}, {likeliest.Chance * 100:0} of 100.")}"
+            )
+            .TrimEnd();
     }
 
     private static string Reason(TriageAct best, TriageAct? second)
     {
-        static string M(double minutes) => minutes < 9.5 ? $"{minutes:0.#}" : $"{minutes:0}";
+        static string M(double minutes) =>
+            minutes.ToString(minutes < 9.5 ? "0.#" : "0", System.Globalization.CultureInfo.InvariantCulture);
         static string Chance(double p) => p > 0.995 ? "practically surely" : $"in {p * 100:0} of 100 cases";
-        var against = second is null
-            ? "There is nothing else to do."
-            : FormattableString.Invariant(
-                $"Expected minutes in all: {M(best.Total)}, against {M(second.Total)} when “{second.Title}” comes first."
-            );
+        var against =
+            second is null ? "There is nothing else to do."
+            : M(best.Total) == M(second.Total)
+                ? $"Expected minutes in all: {M(best.Total)}; as many when “{second.Title}” comes first."
+            : $"Expected minutes in all: {M(best.Total)}, against {M(second.Total)} when “{second.Title}” comes first.";
         return best.IsTest
             ? FormattableString.Invariant($"The answer tells faults apart for {M(best.Minutes)} minutes. {against}")
             : FormattableString.Invariant(

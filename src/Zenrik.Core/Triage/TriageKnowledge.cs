@@ -319,13 +319,7 @@ public sealed class TriageKnowledge
                 ),
             ]
         );
-        cures = new(() =>
-            [
-                .. Remedies.Select(r =>
-                    Faults.Select(f => CureChance(r, f)).ToArray()
-                ),
-            ]
-        );
+        cures = new(() => [.. Remedies.Select(r => Faults.Select(f => CureChance(r, f)).ToArray())]);
     }
 
     public IReadOnlyList<Circumstance> Circumstances { get; }
@@ -383,8 +377,10 @@ public sealed class TriageKnowledge
                     c.Outside || IsOwn(c) ? c.Id
                     : c.Parts.SelectMany(p => carriers[p]).ToList() is { Count: > 0 } outer
                         ? outer.Exists(own.Contains)
-                            ? Components.FirstOrDefault(x => x.Parts.Any(p => own.Contains(p) && outer.Contains(p)))?.Id
-                                ?? board
+                                ? Components
+                                    .FirstOrDefault(x => x.Parts.Any(p => own.Contains(p) && outer.Contains(p)))
+                                    ?.Id
+                                    ?? board
                             : null
                     : c.Within.FirstOrDefault(w => IsOwn(Component(w))) ?? board
             );

@@ -152,7 +152,7 @@ public sealed class TriageNetwork
         NothingWrong = Array.FindIndex(faults, f => f.Nature == FaultNature.None);
         (Cluster, Clusters) = ClustersOf(faults.Length, Cured);
         RemedyMinutes = [.. remedies.Select(@case.Costs.Of)];
-        FailureMinutes = 
+        FailureMinutes =
         [
             .. remedies.Select(r =>
                 r.Ends is not null ? @case.Costs.ComingBackMinutes
@@ -268,7 +268,9 @@ public sealed class TriageNetwork
         )
         {
             Forbidden = TriageSafety.Under(
-                @case.Symptoms.Select(s => all.Symptom(s)!).SelectMany(s => s.Forbids)
+                @case
+                    .Symptoms.Select(s => all.Symptom(s)!)
+                    .SelectMany(s => s.Forbids)
                     .Concat(dead ? @case.Circumstances.SelectMany(c => all.Circumstance(c)!.Forbids) : [])
             ),
             Hazards = [.. @case.Symptoms.Select(s => all.Symptom(s)!.Hazard).OfType<Hazard>().Distinct()],
@@ -324,8 +326,9 @@ public sealed class TriageNetwork
         var elsewhere = new List<(Fault Fault, double Weight)>();
         foreach (var (i, fault) in all.Faults.Index())
         {
-            var weight =
-                @case.Weights?.GetValueOrDefault(fault.Id, -1) is { } w and >= 0 ? w : fault.Weight.Of(@case.Class);
+            var weight = @case.Weights?.GetValueOrDefault(fault.Id, -1) is { } w and >= 0
+                ? w
+                : fault.Weight.Of(@case.Class);
             if (
                 weight <= 0
                 || !@case.Symptoms.Any(fault.Shows.ContainsKey)
@@ -340,7 +343,11 @@ public sealed class TriageNetwork
                 * @case.Symptoms.Aggregate(1.0, (p, s) => p * fault.Shows.GetValueOrDefault(s, Coincidence))
                 * @case.Circumstances.Aggregate(1.0, (p, c) => p * fault.Circumstances.GetValueOrDefault(c, 1))
                 * fault.Features.Where(f => @case.Features.Contains(f.Key)).Aggregate(1.0, (p, f) => p * f.Value);
-            if (fault is { Separate: true, Component: { } part } && @case.Components?[part] != part && @case.Components is not null)
+            if (
+                fault is { Separate: true, Component: { } part }
+                && @case.Components?[part] != part
+                && @case.Components is not null
+            )
             {
                 elsewhere.Add((fault, chance));
             }
@@ -367,9 +374,15 @@ public sealed class TriageNetwork
     /// The remedies that can cure one of the faults. Exchanging a component exchanges what it carries too; what cannot be
     /// ordered at all is for the specialist.
     /// </summary>
-    private static IEnumerable<(Remedy Remedy, double[] Cures)> RemediesFor(TriageKnowledge all, TriageCase @case, int[] met)
+    private static IEnumerable<(Remedy Remedy, double[] Cures)> RemediesFor(
+        TriageKnowledge all,
+        TriageCase @case,
+        int[] met
+    )
     {
-        var rows = all.Remedies.Select((r, i) => (Remedy: r, Cures: met.Select(f => all.Cure(i, f)).ToArray())).ToList();
+        var rows = all
+            .Remedies.Select((r, i) => (Remedy: r, Cures: met.Select(f => all.Cure(i, f)).ToArray()))
+            .ToList();
         var away = rows.FindIndex(r => r.Remedy.Ends == RemedyEnd.BeyondBench);
         if (@case.Components is { } components)
         {

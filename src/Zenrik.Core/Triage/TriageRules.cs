@@ -179,9 +179,7 @@ internal static class TriageRules
             }
 
             // What is dangerous or decides about power is a finding of its own; what is forbidden must be allowed somewhere.
-            foreach (
-                var (n, outcome) in test.Outcomes.Index().Where(o => o.Item.Forbids.Any(o.Item.Allows.Contains))
-            )
+            foreach (var (n, outcome) in test.Outcomes.Index().Where(o => o.Item.Forbids.Any(o.Item.Allows.Contains)))
             {
                 yield return ($"{path}.outcomes[{n}]", $"the outcome \"{outcome.Id}\" forbids what it allows");
             }
@@ -221,7 +219,10 @@ internal static class TriageRules
                 yield return ($"{path}.exchanges", $"there is no component \"{component}\"");
             }
 
-            if (remedy.Allows.Any(a => TriageSafety.Under(remedy.Needs).Contains(a)) || remedy.Needs.Any(remedy.Allows.Contains))
+            if (
+                remedy.Allows.Any(a => TriageSafety.Under(remedy.Needs).Contains(a))
+                || remedy.Needs.Any(remedy.Allows.Contains)
+            )
             {
                 yield return ($"{path}.allows", "a remedy cannot need what only it allows");
             }

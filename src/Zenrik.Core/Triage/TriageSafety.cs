@@ -51,7 +51,10 @@ public static class TriageSafety
     public static string? Stop(TriageNetwork network, IEnumerable<TriageStep> steps) =>
         network.Case.MadeSafe
             ? null
-            : steps.OfType<TriageStep.Tested>().Select(t => OutcomeOf(network, t)?.Stop).FirstOrDefault(s => s is not null);
+            : steps
+                .OfType<TriageStep.Tested>()
+                .Select(t => OutcomeOf(network, t)?.Stop)
+                .FirstOrDefault(s => s is not null);
 
     /// <summary>Whether ending triage so is forbidden now: a part is not exchanged in, nor given back, what may not be switched on.</summary>
     public static Refusal? CheckEnd(TriageNetwork network, IReadOnlyList<TriageStep> steps, TriageStanding end) =>

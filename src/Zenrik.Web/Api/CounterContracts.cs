@@ -14,7 +14,8 @@ public sealed record TriageRequest(
     [property: Description("A stored model's code: only what it has is suspected.")] string? Model,
     IReadOnlyList<string>? Symptoms,
     IReadOnlyList<string>? Circumstances,
-    [property: Description("What was done so far, in its order: what was forbidden at its place is refused.")] IReadOnlyList<TriageStepRequest>? Steps,
+    [property: Description("What was done so far, in its order: what was forbidden at its place is refused.")]
+        IReadOnlyList<TriageStepRequest>? Steps,
     [property: Description("Triage files to use instead of the shipped ones; checked and not stored.")]
         IReadOnlyList<JsonElement>? Knowledge
 );

@@ -13,7 +13,6 @@ internal sealed class TokenSignIn(
     ILoggerFactory logger,
     UrlEncoder encoder,
     ApiTokens tokens,
-    UserManager<Technician> people,
     SignInManager<Technician> signIn
 ) : AuthenticationHandler<AuthenticationSchemeOptions>(options, logger, encoder)
 {
@@ -31,12 +30,7 @@ internal sealed class TokenSignIn(
 
         if (await tokens.OwnerOf(header[Bearer.Length..].Trim(), Context.RequestAborted) is not { } owner)
         {
-            return AuthenticateResult.Fail("unknown or revoked token");
-        }
-
-        if (await people.IsLockedOutAsync(owner))
-        {
-            return AuthenticateResult.Fail("its owner is locked out");
+            return AuthenticateResult.Fail("unknown, revoked or expired token");
         }
 
         var principal = await signIn.CreateUserPrincipalAsync(owner);

@@ -18,10 +18,12 @@ public sealed record HealthChart(IReadOnlyList<BatteryRecord> Readings, DateTime
     /// <summary>Marks of the health axis.</summary>
     public static IReadOnlyList<double> Marks { get; } = [0, 0.25, 0.5, 0.75, 1];
 
-    public static HealthChart? Of(IReadOnlyList<BatteryRecord> readings) =>
-        readings.Count < 2 || readings[0].At == readings[^1].At
-            ? null
-            : new HealthChart(readings, readings[0].At, readings[^1].At);
+    /// <summary>The battery that is in it now: what the one before had left says nothing of it.</summary>
+    public static HealthChart? Of(IReadOnlyList<BatteryRecord> readings)
+    {
+        BatteryRecord[] own = readings.Count == 0 ? [] : [.. readings.SkipWhile(r => r.ItemId != readings[^1].ItemId)];
+        return own.Length < 2 || own[0].At == own[^1].At ? null : new HealthChart(own, own[0].At, own[^1].At);
+    }
 
     public double X(DateTimeOffset at) => Left + ((Width - Left - Right) * ((at - From) / (To - From)));
 

@@ -8,6 +8,20 @@ namespace Zenrik.Web.Hosting;
 /// <summary>How figures, days and names are written on every page.</summary>
 public static class Show
 {
+    /// <summary>"coin cell": the name of an enum member as words.</summary>
+    public static string Words(Enum value) =>
+        string.Concat(
+            value
+                .ToString()
+                .Select(
+                    (c, i) => i > 0 && char.IsUpper(c) ? $" {char.ToLowerInvariant(c)}" : $"{char.ToLowerInvariant(c)}"
+                )
+        );
+
+    /// <summary>"41.2".</summary>
+    public static string Tenth(double value) =>
+        value.ToString("0.0", System.Globalization.CultureInfo.InvariantCulture);
+
     private static readonly CultureInfo C = CultureInfo.InvariantCulture;
 
     /// <summary>"Tue 8 Sep".</summary>

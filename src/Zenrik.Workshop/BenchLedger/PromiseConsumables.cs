@@ -18,6 +18,11 @@ public sealed class PromiseConsumables(WorkshopDb db, TimeProvider clock)
         foreach (var (kind, needed) in plan.Consumables)
         {
             var name = kind.ToString();
+            if (repair.OwnConsumables.ContainsKey(name))
+            {
+                continue;
+            }
+
             var promised = await db
                 .Reservations.Where(r => r.RepairId == repair.Id && r.Lot!.Number.Consumable == name)
                 .SumAsync(r => r.Quantity, stop);

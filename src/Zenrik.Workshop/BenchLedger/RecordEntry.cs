@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
+using Zenrik.Core.Parts;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
 
@@ -34,6 +35,11 @@ public sealed class RecordEntry(
         CancellationToken stop = default
     )
     {
+        if (Once.Missing(request) is { } nameless)
+        {
+            return nameless;
+        }
+
         // What is planned anew may use up more, and that is promised in the same transaction.
         if (
             entry is not Entry.Replanned
@@ -52,7 +58,7 @@ public sealed class RecordEntry(
     private async Task<BenchView?> AtOnce(BenchView bench, Guid request, Entry entry, Actor by, CancellationToken stop)
     {
         // What the ledger refuses is answered from what is stored.
-        if (!bench.Ledger.Add(entry).Try(out var ledger, out _))
+        if (!bench.Ledger.Add(entry, await Real(bench, entry, stop)).Try(out var ledger, out _))
         {
             return null;
         }
@@ -89,6 +95,29 @@ public sealed class RecordEntry(
             // Somebody was quicker, or the line is here already.
             return null;
         }
+    }
+
+    /// <summary>Of the number read and those expected the ones the book knows; null where no number is read.</summary>
+    private async Task<IReadOnlySet<string>?> Real(BenchView bench, Entry entry, CancellationToken stop)
+    {
+        if (entry is not Entry.NumberRead read)
+        {
+            return null;
+        }
+
+        var brief = bench.Ledger.Brief;
+        var wanted = brief
+            .Removed.Values.Concat(brief.Fitted.Values)
+            .Select(n => n.Canonical)
+            .Append(PartNumber.Canonicalise(read.Number))
+            .Distinct()
+            .ToList();
+        return (
+            await db
+                .CatalogueNumbers.Where(n => wanted.Contains(n.Canonical))
+                .Select(n => n.Canonical)
+                .ToListAsync(stop)
+        ).ToHashSet();
     }
 
     private async Task<Outcome<BenchView>> UnderLock(
@@ -135,7 +164,7 @@ public sealed class RecordEntry(
             );
         }
 
-        if (!bench.Ledger.Add(entry).Try(out var ledger, out var refusal))
+        if (!bench.Ledger.Add(entry, await Real(bench, entry, stop)).Try(out var ledger, out var refusal))
         {
             return refusal;
         }

@@ -428,7 +428,17 @@ internal sealed class FleetHistory(
                 since is { } exchange ? exchanged.First(e => e.At == exchange).Item
                 : exchanged.Count == 0 ? inside[slot]
                 : (Guid?)null;
-            readings.Add([unit.Id, item, at, Math.Round(full, 1), design, Math.Max(1, (int)(days * 0.55)), null, null]);
+            readings.Add([
+                unit.Id,
+                item,
+                at,
+                Math.Round(full, 1),
+                design,
+                Math.Max(1, (int)(days * 0.55)),
+                null,
+                null,
+                Math.Round(full, 1) / design,
+            ]);
         }
     }
 
@@ -548,7 +558,7 @@ internal sealed class FleetHistory(
             stop
         );
         await Copy(
-            "battery_readings (unit_id, item_id, at, full_wh, design_wh, cycles, model, serial)",
+            "battery_readings (unit_id, item_id, at, full_wh, design_wh, cycles, model, serial, health)",
             readings,
             stop
         );

@@ -592,7 +592,6 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, Time
             aled
         );
         await Answer(wet, new TriageStep.Tested("liquid-marks", "marks"), aled);
-        await Answer(wet, new TriageStep.Tested("charge-light", null), aled);
 
         await TakeIn(
             await Idle("thimble-11-r"),

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Core.Batteries;
 using Zenrik.Core.Economics;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Sourcing;
@@ -63,7 +64,13 @@ public sealed class DecideFor(
         var figures = await OffersFor.FiguresOf(db, stop);
         var model = repair.Unit.Model;
         var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
-        var left = MonthsLeft.Of(repair.Unit.BoughtOn, today, model.LifeMonths, model.SupportEnds, null);
+        var left = MonthsLeft.Of(
+            repair.Unit.BoughtOn,
+            today,
+            model.LifeMonths,
+            model.SupportEnds,
+            await BatteryMonths(repair, passport, today, stop)
+        );
         var ways = new List<WayOut>
         {
             new(
@@ -76,18 +83,18 @@ public sealed class DecideFor(
                 model.LifeMonths
             ),
         };
-        foreach (var assembly in await Assemblies(repair, passport))
+        foreach (var job in await Jobs(repair, passport, figures, stop))
         {
-            await AddWays(ways, assembly, repair, passport, figures, left, stop);
+            ways.AddRange(WaysOut.Of(job, left.Months));
         }
 
         var fault = repair.FaultId is { } id ? ShippedTriage.Knowledge.Fault(id) : null;
         if (
-            fault is { Component: "board" or "fast-port" }
-            && ShippedTriage.Knowledge.Remedy("specialist") is { } specialist
+            fault is not null
+            && ShippedTriage.Knowledge.Remedies.FirstOrDefault(r => r.Ends == RemedyEnd.BeyondBench) is { } specialist
+            && SpecialistChance(specialist, fault, ways.Count == 1) is { } chance
         )
         {
-            var chance = TriageKnowledge.CureChance(specialist, fault);
             ways.Add(
                 new WayOut(
                     Way.SendAway,
@@ -108,20 +115,31 @@ public sealed class DecideFor(
             : refusal;
     }
 
-    /// <summary>What must be erased before a unit goes.</summary>
+    /// <summary>What must be erased before a unit goes; a slot for storage of which nothing is recorded is asked about too.</summary>
     public static IReadOnlyList<StorageToErase> StorageOf(Passport passport) =>
         [
             .. passport
-                .Slots.Where(s => s.Item?.Number.Kind == Core.Fit.ItemKind.Drive)
+                .Slots.Where(s =>
+                    s.Item is { } item
+                        ? item.Number.Kind == Core.Fit.ItemKind.Drive || IsForStorage(passport, s.Slot)
+                        : IsForStorage(passport, s.Slot) && !s.Optional
+                )
                 .Select(s => new StorageToErase(
                     s.Slot,
                     s.Name,
-                    s.Item!.Code,
+                    s.Item?.Code,
                     passport.Unit.Model.Class == Core.ServiceMaps.DeviceClass.Chromebook ? StorageKind.EncryptedAlways
-                        : s.Item.Number.Specification?.Spinning is true ? StorageKind.Magnetic
+                        : s.Item?.Number.Specification?.Spinning is true ? StorageKind.Magnetic
                         : StorageKind.SolidState
                 )),
         ];
+
+    private static bool IsForStorage(Passport passport, string slot) =>
+        passport.Model?.Specifications.Any(s =>
+            s.Slot == slot
+            && s.Kind == Core.ServiceMaps.SpecificationKind.Drive
+            && s.Form != Core.ServiceMaps.SlotForm.OpticalBay
+        ) == true;
 
     /// <summary>The assemblies a repair is about: those chosen, or those that contain what failed.</summary>
     private static Task<IReadOnlyList<Core.ServiceMaps.Assembly>> Assemblies(Repair repair, Passport passport)
@@ -140,72 +158,108 @@ public sealed class DecideFor(
         }
 
         var component = repair.FaultId is { } id ? ShippedTriage.Knowledge.Fault(id)?.Component : null;
-        return Task.FromResult(
-            component is null ? none : WhatToFit.AssembliesFor(map, component)
-        );
+        return Task.FromResult(component is null ? none : WhatToFit.AssembliesFor(map, component));
     }
 
-    private async Task AddWays(
-        List<WayOut> ways,
+    /// <summary>What sending away cures where no part can be had here, and where nothing known explains it. Common practice, no published source.</summary>
+    private const double ElsewhereChance = 0.75;
+    private const double UnexplainedChance = 0.5;
+
+    private static double? SpecialistChance(Remedy specialist, Fault fault, bool onlyWay)
+    {
+        var known = TriageKnowledge.CureChance(specialist, fault);
+        return known > 0 ? known
+            : fault.Nature == FaultNature.Unknown ? UnexplainedChance
+            : onlyWay && fault.Component is not null ? ElsewhereChance
+            : null;
+    }
+
+    /// <summary>
+    /// What the repair could be about: all its lines in one opening, or, where none is chosen yet, each assembly that
+    /// contains what failed by itself.
+    /// </summary>
+    private async Task<IReadOnlyList<Job>> Jobs(
+        Repair repair,
+        Passport passport,
+        HouseFigures figures,
+        CancellationToken stop
+    )
+    {
+        var assemblies = await Assemblies(repair, passport);
+        var groups =
+            repair.Lines.Count > 0
+                ? [assemblies]
+                : assemblies.Select(a => (IReadOnlyList<Core.ServiceMaps.Assembly>)[a]);
+        var jobs = new List<Job>();
+        foreach (var group in groups.Where(g => g.Count > 0))
+        {
+            Goal[] goals = [.. group.Select(a => new Goal.Replace(a.Id))];
+            if (!(await plans.Of(passport.Fitted!, goals, stop)).Try(out var plan, out _))
+            {
+                continue;
+            }
+
+            var parts = new List<NeededPart>();
+            foreach (var assembly in group)
+            {
+                parts.Add(await Part(assembly, repair, passport, figures, plan.Minutes.Expected, stop));
+            }
+
+            jobs.Add(new Job(parts, plan.Minutes.Expected));
+        }
+
+        return jobs;
+    }
+
+    private async Task<NeededPart> Part(
         Core.ServiceMaps.Assembly assembly,
         Repair repair,
         Passport passport,
         HouseFigures figures,
-        MonthsLeft left,
+        double minutes,
         CancellationToken stop
     )
     {
         var slot = passport.Fitted!.Part(assembly.Part).Slot!;
-        var goal = new Goal.Replace(assembly.Id);
-        if (!(await plans.Of(passport.Fitted, [goal], stop)).Try(out var plan, out _))
-        {
-            return;
-        }
-
-        var minutes = plan.Minutes.Expected;
-        var numbers = (await fits.Slot(passport, slot, null, stop)).Value;
-        var way =
-            assembly.Brings.Count > 0 || passport.Fitted.Part(assembly.Part).Contains.Count > 0
-                ? Way.Assembly
-                : Way.Part;
+        var tooSmall = repair.Lines.Find(l => l.Slot == slot)?.IsTooSmall == true;
+        // What is not known to fit is no way, whatever lies on the shelf.
+        var numbers = (await fits.Slot(passport, slot, await db.Waivers.Of(repair.Id, stop), tooSmall, stop))
+            .Value.Where(n => n.Answer.Verdict is Core.Fit.FitVerdict.Fits or Core.Fit.FitVerdict.FitsWithConditions)
+            .ToList();
         var stored = await offers.StoredFor([.. numbers.Select(n => n.Number.Canonical)], stop);
         var compared = (await offers.Compare(stored, numbers, figures, minutes, stop)).Try(out var c, out _) ? c : null;
         var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
         var cheapest = compared?.Bids.Where(b => b.Bid.Offer.InStock is not 0).FirstOrDefault();
+        var supplies = new List<Supply>();
         if (
-            numbers.Any(n =>
-                n.Free > 0
-                && n.Answer.Verdict
-                    is Core.Fit.FitVerdict.Fits
-                        or Core.Fit.FitVerdict.FitsWithConditions
-                        or Core.Fit.FitVerdict.NotKnown
-            )
+            numbers.Find(n =>
+                n.Free > 0 || n.Promised > 0 && repair.Lines.Exists(l => l.ExpectedIn == n.Number.Number)
+            ) is
+            { } here
         )
         {
             // What lies on the shelf must be bought again: it costs what the next one costs.
-            ways.Add(
-                new WayOut(
-                    way,
-                    $"exchange the {assembly.Name} from the shelf",
-                    cheapest?.Landed.Total.Amount ?? Typical(repair),
-                    minutes,
+            supplies.Add(
+                new Supply(
+                    SupplyKind.Shelf,
+                    "",
+                    cheapest?.Landed.Total.Amount
+                        ?? (await db.LastPrices(passport.Unit.ModelCode, [slot], stop)).GetValueOrDefault(slot),
                     1,
-                    0.96,
-                    left.Months
+                    (await offers.ChanceOf(here.Number, stored, stop)).Mean
                 )
             );
         }
-        else if (cheapest is not null)
+
+        if (cheapest is not null)
         {
-            ways.Add(
-                new WayOut(
-                    way,
-                    $"order a {assembly.Name} from {cheapest.Bid.Offer.Supplier}",
+            supplies.Add(
+                new Supply(
+                    SupplyKind.Order,
+                    cheapest.Bid.Offer.Supplier,
                     cheapest.Expected.Amount,
-                    minutes,
                     Math.Max(1, cheapest.Landed.Arrives.DayNumber - today.DayNumber) + 1,
-                    0.96,
-                    left.Months
+                    cheapest.Bid.Chance.Mean
                 )
             );
         }
@@ -213,24 +267,41 @@ public sealed class DecideFor(
         if (await WhatToFit.Donors(db, repair.Unit.ModelCode, slot, stop) is [var donor, ..])
         {
             // Taken out of one machine and put into another; no paper says that it works.
-            ways.Add(
-                new WayOut(
-                    Way.Donor,
-                    $"take the {assembly.Name} from {donor}",
-                    0,
-                    minutes * 1.6,
-                    1,
-                    WorkingChance.Before(PartGrade.Used).Mean,
-                    left.Months
-                )
-            );
+            supplies.Add(new Supply(SupplyKind.Donor, donor, 0, 1, WorkingChance.Before(PartGrade.Used).Mean));
         }
+
+        return new NeededPart(
+            assembly.Name,
+            assembly.Brings.Count > 0 || passport.Fitted.Part(assembly.Part).Contains.Count > 0,
+            supplies
+        );
     }
 
-    private static decimal Typical(Repair repair) =>
-        repair.FaultId is { } id
-        && ShippedTriage.Knowledge.Fault(id)?.Component is { } component
-        && ShippedTriage.Knowledge.Remedy($"exchange-{component}") is { } remedy
-            ? (decimal)remedy.Price
-            : 0;
+    /// <summary>
+    /// Months until the battery is at the house's limit; null where its readings tell no trend, or where the repair
+    /// exchanges it.
+    /// </summary>
+    private async Task<double?> BatteryMonths(Repair repair, Passport passport, DateOnly today, CancellationToken stop)
+    {
+        bool IsBattery(string slot) => slot.StartsWith("battery", StringComparison.Ordinal);
+        if (
+            repair.Lines.Exists(l => IsBattery(l.Slot))
+            || passport.Slots.FirstOrDefault(s => IsBattery(s.Slot) && s.Item is not null)?.Item is not { } battery
+        )
+        {
+            return null;
+        }
+
+        var readings = await db
+            .BatteryReadings.AsNoTracking()
+            .Where(r => r.UnitId == passport.Unit.Id && r.ItemId == battery.Id)
+            .OrderBy(r => r.At)
+            .Select(r => new { r.At, r.Health })
+            .ToListAsync(stop);
+        return BatteryWear.MonthsTo(
+            [.. readings.Select(r => (DateOnly.FromDateTime(r.At.LocalDateTime), r.Health))],
+            today,
+            BatteryReading.Worn
+        );
+    }
 }

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Fleet;
@@ -69,11 +70,12 @@ public sealed class EndDonor(WorkshopDb db, PassportOf passports, TimeProvider c
         string tag,
         Actor by,
         Func<Passport, Occasion, Task<Outcome<string>>> end,
-        CancellationToken stop
+        CancellationToken stop,
+        [CallerMemberName] string act = ""
     )
     {
         var now = clock.GetUtcNow();
-        return Once.Run(db, request, now, Work, stop);
+        return Once.Run(db, request, by, $"{act} {tag}", now, Work, stop);
 
         async Task<Outcome<string>> Work()
         {

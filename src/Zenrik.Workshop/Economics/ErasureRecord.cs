@@ -12,7 +12,16 @@ namespace Zenrik.Workshop.Economics;
 
 /// <summary>How one piece of storage was erased.</summary>
 /// <param name="Answers">False when the storage does not answer any more.</param>
-public sealed record Erased(string Slot, DataHeld Held, ErasureMethod Method, bool Answers);
+/// <param name="Reused">False when nobody is to use it again.</param>
+/// <param name="Absent">True when somebody has looked and nothing is in the slot.</param>
+public sealed record Erased(
+    string Slot,
+    DataHeld Held,
+    ErasureMethod Method,
+    bool Answers,
+    bool Reused = true,
+    bool Absent = false
+);
 
 /// <summary>How the storage of a retired unit was erased.</summary>
 public sealed class ErasureRecord
@@ -77,7 +86,20 @@ internal static class Erasing
                 );
             }
 
-            var advice = Erasure.Advise(storage.Kind, how.Held, leavesHouse, how.Answers);
+            if (how.Absent)
+            {
+                if (storage.ItemCode is not null)
+                {
+                    return new Refusal(
+                        RefusalReason.Conflict,
+                        $"The book has {storage.ItemCode} in the {storage.Name} slot. Put the passport right first, if it is not there."
+                    );
+                }
+
+                continue;
+            }
+
+            var advice = Erasure.Advise(storage.Kind, how.Held, leavesHouse, how.Answers, how.Reused);
             if (!Erasure.Suffices(how.Method, advice))
             {
                 return new Refusal(

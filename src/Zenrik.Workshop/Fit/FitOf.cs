@@ -35,9 +35,10 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
         Passport passport,
         string slot,
         ILookup<string, string>? waived = null,
+        bool tooSmall = false,
         CancellationToken stop = default
     ) =>
-        (await Slots(passport, [slot], waived, stop)).Try(out var judged, out var refusal)
+        (await Slots(passport, [slot], waived, tooSmall, stop)).Try(out var judged, out var refusal)
             ? judged[slot].ToList()
             : refusal;
 
@@ -46,6 +47,7 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
         Passport passport,
         IReadOnlyCollection<string> slots,
         ILookup<string, string>? waived = null,
+        bool tooSmall = false,
         CancellationToken stop = default
     )
     {
@@ -73,7 +75,7 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
             foreach (var number in numbers.Where(n => MayGoInto(model, slot, n)))
             {
                 if (
-                    !Judge(passport, model, slot, number, practice, records, waived)
+                    !Judge(passport, model, slot, number, practice, records, waived, tooSmall)
                         .Try(out var answer, out var refusal)
                 )
                 {
@@ -103,6 +105,8 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
                         }
                     )
                     .ThenByDescending(n => n.Free > 0)
+                    // Where too small was the complaint, the larger first; otherwise as it was.
+                    .ThenByDescending(n => tooSmall ? n.Number.Specification?.Gb ?? 0 : 0)
                     .ThenBy(n => n.Number.SupersededById != null)
                     .ThenBy(n => n.Number.Number, StringComparer.Ordinal),
             ];
@@ -126,7 +130,7 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
         }
 
         var records = await db.FitRecords(model.Model.Code, [number.Id], stop);
-        return Judge(passport, model, slot, number, await rules.Run(stop), records, waived);
+        return Judge(passport, model, slot, number, await rules.Run(stop), records, waived, false);
     }
 
     /// <summary>A number in every slot of a unit that it is listed for or of whose kind it is.</summary>
@@ -210,7 +214,12 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
                 .Units.AsNoTracking()
                 .Include(u => u.Model)
                 .Include(u => u.Looks)
-                .Where(u => models.Contains(u.ModelCode) && u.State != UnitState.Donor && u.State != UnitState.Retired)
+                .Where(u =>
+                    models.Contains(u.ModelCode)
+                    && u.State != UnitState.Donor
+                    && u.State != UnitState.Retired
+                    && u.State != UnitState.Lost
+                )
                 .OrderBy(u => u.Tag)
                 .Take(most)
                 .ToListAsync(stop);
@@ -227,7 +236,7 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
         var inside = Inside(passport);
         var paths = UpgradePaths.Of(model, inside).ToList();
         List<string> slots = [.. paths.Select(p => p.Slot).Distinct()];
-        if (!(await Slots(passport, slots, null, stop)).Try(out var judged, out _))
+        if (!(await Slots(passport, slots, null, stop: stop)).Try(out var judged, out _))
         {
             return [.. paths.Select(p => new Upgrade(p, []))];
         }
@@ -257,6 +266,16 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
                 s => s.Item!.Number.Specification ?? new ItemSpecification { Kind = ItemKind.Other }
             );
 
+    /// <summary>
+    /// Slots of which nothing is known. A slot that a model may be without is empty when nothing is recorded in it, unless
+    /// nothing at all is recorded of the unit.
+    /// </summary>
+    public static IReadOnlySet<string> NotKnown(Passport passport)
+    {
+        var nothing = passport.Slots.All(s => s.Item is null);
+        return passport.Slots.Where(s => s.Item is null && (nothing || !s.Optional)).Select(s => s.Slot).ToHashSet();
+    }
+
     /// <summary>The kind a standard slot takes; null where only listed numbers go in.</summary>
     internal static ItemKind? KindOf(ServiceMap model, string slot) =>
         model.Specifications.FirstOrDefault(s => s.Slot == slot) switch
@@ -266,6 +285,10 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
             { Kind: SpecificationKind.Drive } => ItemKind.Drive,
             { Kind: SpecificationKind.Radio } => ItemKind.Radio,
             { Kind: SpecificationKind.Battery } => ItemKind.Battery,
+            { Kind: SpecificationKind.CoinCell } => ItemKind.CoinCell,
+            { Kind: SpecificationKind.Cellular } => ItemKind.Cellular,
+            { Kind: SpecificationKind.Charger } => ItemKind.Charger,
+            { Kind: SpecificationKind.Display } => ItemKind.Display,
             _ => null,
         };
 
@@ -292,12 +315,15 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
         CatalogueNumber number,
         HousePractice practice,
         Dictionary<Guid, FitRecord> records,
-        ILookup<string, string>? waived
+        ILookup<string, string>? waived,
+        bool tooSmall
     ) =>
         Fitting.Judge(
             Question(model, slot, number, [], passport.Unit.Looks) with
             {
                 Inside = Inside(passport),
+                NotKnown = NotKnown(passport),
+                TooSmall = tooSmall,
                 Practice = practice,
                 Record = records.GetValueOrDefault(number.Id, FitRecord.None),
                 Waived = waived?[number.Number].ToHashSet() ?? [],
@@ -318,6 +344,7 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
             Item = number.Specification,
             Number = number.Number,
             Listed = IsListed(model, slot, number),
+            ListedBy = number.Fits.Find(f => f.ModelCode == model.Model.Code && f.Slot == slot)?.Listing,
             Inside = inside.ToDictionary(
                 i => i.Slot!,
                 i => i.Number.Specification ?? new ItemSpecification { Kind = ItemKind.Other }

@@ -123,7 +123,7 @@ public sealed class WhatToFit(WorkshopDb db, FitOf fits, PlanFor plans)
         CancellationToken stop
     )
     {
-        var numbers = (await fits.Slot(view.Passport, slot, signed, stop)).Value;
+        var numbers = (await fits.Slot(view.Passport, slot, signed, stop: stop)).Value;
         var names = numbers.Select(n => n.Number.Number).ToList();
         var coming = await db
             .PartOrders.AsNoTracking()

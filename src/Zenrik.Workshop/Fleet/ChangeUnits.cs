@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Workshop.People;
@@ -130,11 +131,12 @@ public sealed class ChangeUnits(WorkshopDb db, TimeProvider clock)
         Actor by,
         Func<Unit, Occasion, bool> change,
         Func<string, string> say,
-        CancellationToken stop
+        CancellationToken stop,
+        [CallerMemberName] string act = ""
     )
     {
         var now = clock.GetUtcNow();
-        return Once.Run(db, request, now, Work, stop);
+        return Once.Run(db, request, by, $"{act} {string.Join(' ', tags)}", now, Work, stop);
 
         async Task<Outcome<string>> Work()
         {

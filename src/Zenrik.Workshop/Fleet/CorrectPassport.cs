@@ -30,6 +30,8 @@ public sealed class CorrectPassport(WorkshopDb db, PassportOf passports, TimePro
         return Once.Run(
             db,
             request,
+            by,
+            $"{tag} {slot}",
             now,
             async () =>
                 Keeping.Reason(why).Try(out var reason, out var silent)

@@ -148,11 +148,15 @@ public sealed class HearUnit(WorkshopDb db, PassportOf passports, CorrectPasspor
             .FirstOrDefaultAsync(stop);
         var now = clock.GetUtcNow();
         var doubts = reading.Doubts.ToList();
-        if (battery?.Number.Specification?.EnergyWh is { } design && Math.Abs(design - reading.DesignWh) > design * 0.1)
+        if (
+            battery?.Number.Specification?.EnergyWh is { } design
+            && reading.DesignWh is { } made
+            && Math.Abs(design - made) > design * 0.1
+        )
         {
             doubts.Add(
                 FormattableString.Invariant(
-                    $"The passport has {battery.Number.Number} of {design:0.#} Wh, and the battery says it was made for {reading.DesignWh:0.#} Wh. Is another one inside?"
+                    $"The passport has {battery.Number.Number} of {design:0.#} Wh, and the battery says it was made for {made:0.#} Wh. Is another one inside?"
                 )
             );
         }
@@ -163,7 +167,7 @@ public sealed class HearUnit(WorkshopDb db, PassportOf passports, CorrectPasspor
         }
 
         // A reading in doubt is kept as the question alone: what is forecast from readings must be able to trust them.
-        if (doubts.Count == 0)
+        if (doubts.Count == 0 && reading.Health is { } health)
         {
             db.BatteryReadings.Add(
                 new BatteryRecord
@@ -171,6 +175,7 @@ public sealed class HearUnit(WorkshopDb db, PassportOf passports, CorrectPasspor
                     UnitId = unit.Id,
                     ItemId = battery?.Id,
                     At = now,
+                    Health = health,
                     FullWh = reading.FullWh,
                     DesignWh = reading.DesignWh,
                     Cycles = reading.Cycles,
@@ -182,9 +187,11 @@ public sealed class HearUnit(WorkshopDb db, PassportOf passports, CorrectPasspor
 
         await db.SaveChangesAsync(stop);
         await transaction.CommitAsync(stop);
-        var figures = FormattableString.Invariant(
-            $"The battery of {unit.Tag} takes {reading.FullWh:0.0} of {reading.DesignWh:0.0} Wh, {reading.Health * 100:0} in 100"
-        );
+        var figures = reading.Health is not { } read
+            ? $"The battery of {unit.Tag} says what cannot be"
+            : FormattableString.Invariant(
+                $"The battery of {unit.Tag} takes {(reading.FullWh is { } full ? $"{full:0.0} of {reading.DesignWh:0.0} Wh, " : "")}{read * 100:0} in 100: {BatteryReading.Word(read)}"
+            );
         return new Heard(
             doubts.Count == 0 ? $"{figures}; kept." : $"{figures}. It is not kept before somebody has looked at it.",
             doubts

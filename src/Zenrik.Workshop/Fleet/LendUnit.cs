@@ -22,7 +22,7 @@ public sealed class LendUnit(WorkshopDb db, TimeProvider clock)
     )
     {
         var now = clock.GetUtcNow();
-        return Once.Run(db, request, now, Work, stop);
+        return Once.Run(db, request, by, $"{tag} {to}", now, Work, stop);
 
         async Task<Outcome<string>> Work()
         {
@@ -90,7 +90,7 @@ public sealed class LendUnit(WorkshopDb db, TimeProvider clock)
     public Task<Outcome<string>> Back(Guid request, string tag, Actor by, CancellationToken stop = default)
     {
         var now = clock.GetUtcNow();
-        return Once.Run(db, request, now, Work, stop);
+        return Once.Run(db, request, by, tag, now, Work, stop);
 
         async Task<Outcome<string>> Work()
         {
@@ -117,7 +117,7 @@ public sealed class LendUnit(WorkshopDb db, TimeProvider clock)
     public Task<Outcome<string>> Pool(Guid request, string tag, bool inPool, Actor by, CancellationToken stop = default)
     {
         var now = clock.GetUtcNow();
-        return Once.Run(db, request, now, Work, stop);
+        return Once.Run(db, request, by, $"{tag} {inPool}", now, Work, stop);
 
         async Task<Outcome<string>> Work()
         {

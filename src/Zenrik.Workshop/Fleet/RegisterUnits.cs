@@ -29,7 +29,7 @@ public sealed class RegisterUnits(WorkshopDb db, TimeProvider clock)
     )
     {
         var now = clock.GetUtcNow();
-        return Once.Run(db, request, now, Work, stop);
+        return Once.Run(db, request, by, "units", now, Work, stop);
 
         async Task<Outcome<string>> Work()
         {

@@ -107,7 +107,12 @@ internal sealed class BatteryRecordConfiguration : IEntityTypeConfiguration<Batt
         builder.HasIndex(r => new { r.UnitId, r.At });
         builder.HasOne<Unit>().WithMany().HasForeignKey(r => r.UnitId).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne<Stock.Item>().WithMany().HasForeignKey(r => r.ItemId).OnDelete(DeleteBehavior.Restrict);
-        builder.ToTable(t => t.HasCheckConstraint("ck_battery_readings_energies", "full_wh >= 0 AND design_wh > 0"));
+        builder.ToTable(t =>
+            t.HasCheckConstraint(
+                "ck_battery_readings_energies",
+                "health >= 0 AND health <= 2 AND (full_wh IS NULL OR full_wh >= 0) AND (design_wh IS NULL OR design_wh > 0)"
+            )
+        );
     }
 }
 

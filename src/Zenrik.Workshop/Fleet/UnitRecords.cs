@@ -113,18 +113,19 @@ public sealed class BatteryRecord
 
     public required DateTimeOffset At { get; init; }
 
-    public required double FullWh { get; init; }
+    /// <summary>Full charge over design, as read.</summary>
+    public required double Health { get; init; }
 
-    public required double DesignWh { get; init; }
+    /// <summary>Null where the pack counts charge and names no voltage.</summary>
+    public double? FullWh { get; init; }
+
+    public double? DesignWh { get; init; }
 
     public int? Cycles { get; init; }
 
     public string? Model { get; init; }
 
     public string? Serial { get; init; }
-
-    /// <summary>Full charge over design.</summary>
-    public double Health => FullWh / DesignWh;
 }
 
 /// <summary>Something a machine said that a person has to decide.</summary>

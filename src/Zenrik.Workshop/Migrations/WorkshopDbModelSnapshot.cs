@@ -382,14 +382,23 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<string>("Act")
+                        .IsRequired()
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("act");
+
                     b.Property<DateTimeOffset>("At")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("at");
 
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
                     b.Property<string>("Said")
                         .IsRequired()
-                        .HasMaxLength(1000)
-                        .HasColumnType("character varying(1000)")
+                        .HasColumnType("text")
                         .HasColumnName("said");
 
                     b.HasKey("Id")
@@ -572,13 +581,17 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("cycles");
 
-                    b.Property<double>("DesignWh")
+                    b.Property<double?>("DesignWh")
                         .HasColumnType("double precision")
                         .HasColumnName("design_wh");
 
-                    b.Property<double>("FullWh")
+                    b.Property<double?>("FullWh")
                         .HasColumnType("double precision")
                         .HasColumnName("full_wh");
+
+                    b.Property<double>("Health")
+                        .HasColumnType("double precision")
+                        .HasColumnName("health");
 
                     b.Property<Guid?>("ItemId")
                         .HasColumnType("uuid")
@@ -609,7 +622,7 @@ namespace Zenrik.Workshop.Migrations
 
                     b.ToTable("battery_readings", null, t =>
                         {
-                            t.HasCheckConstraint("ck_battery_readings_energies", "full_wh >= 0 AND design_wh > 0");
+                            t.HasCheckConstraint("ck_battery_readings_energies", "health >= 0 AND health <= 2 AND (full_wh IS NULL OR full_wh >= 0) AND (design_wh IS NULL OR design_wh > 0)");
                         });
                 });
 
@@ -990,6 +1003,15 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("character varying(40)")
                         .HasColumnName("slot");
 
+                    b.Property<DateTimeOffset?>("ListedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("listed_at");
+
+                    b.Property<string>("ListedBy")
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("listed_by");
+
                     b.HasKey("NumberId", "ModelCode", "Slot")
                         .HasName("pk_catalogue_fits");
 
@@ -1092,10 +1114,18 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<DateTimeOffset>("ExpiresAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("expires_at");
+
                     b.Property<byte[]>("Hash")
                         .IsRequired()
                         .HasColumnType("bytea")
                         .HasColumnName("hash");
+
+                    b.Property<DateTimeOffset?>("LastUsedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("last_used_at");
 
                     b.Property<DateTimeOffset>("MadeAt")
                         .HasColumnType("timestamp with time zone")
@@ -1143,6 +1173,10 @@ namespace Zenrik.Workshop.Migrations
                         .IsConcurrencyToken()
                         .HasColumnType("text")
                         .HasColumnName("concurrency_stamp");
+
+                    b.Property<DateTimeOffset?>("DisabledAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("disabled_at");
 
                     b.Property<string>("Email")
                         .HasMaxLength(256)
@@ -1305,8 +1339,8 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnName("closed_by_id");
 
                     b.Property<string>("Decided")
-                        .HasMaxLength(400)
-                        .HasColumnType("character varying(400)")
+                        .HasMaxLength(2000)
+                        .HasColumnType("character varying(2000)")
                         .HasColumnName("decided");
 
                     b.Property<string>("End")
@@ -1345,6 +1379,13 @@ namespace Zenrik.Workshop.Migrations
                     b.Property<Guid>("OpenedById")
                         .HasColumnType("uuid")
                         .HasColumnName("opened_by_id");
+
+                    b.Property<string>("OwnConsumables")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("own_consumables")
+                        .HasDefaultValueSql("'{}'");
 
                     b.Property<string>("Priority")
                         .IsRequired()
@@ -1776,6 +1817,11 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("by_id");
 
+                    b.Property<string>("Cancelled")
+                        .HasMaxLength(300)
+                        .HasColumnType("character varying(300)")
+                        .HasColumnName("cancelled");
+
                     b.Property<string>("Currency")
                         .IsRequired()
                         .HasMaxLength(3)
@@ -1913,6 +1959,11 @@ namespace Zenrik.Workshop.Migrations
                         .HasMaxLength(200)
                         .HasColumnType("character varying(200)")
                         .HasColumnName("address");
+
+                    b.PrimitiveCollection<DateOnly[]>("DaysOff")
+                        .IsRequired()
+                        .HasColumnType("date[]")
+                        .HasColumnName("days_off");
 
                     b.Property<string>("Name")
                         .IsRequired()

@@ -2,12 +2,13 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Fit;
 using Zenrik.Core.Parts;
+using Zenrik.Workshop.People;
 using Zenrik.Workshop.ServiceMaps;
 
 namespace Zenrik.Workshop.Parts;
 
 /// <summary>Makes a part number known: what it is, what it fits, what it replaces.</summary>
-public sealed class AddNumber(WorkshopDb db, ServiceMapShelf maps)
+public sealed class AddNumber(WorkshopDb db, ServiceMapShelf maps, TimeProvider clock)
 {
     private const int MaxName = 80;
 
@@ -25,6 +26,7 @@ public sealed class AddNumber(WorkshopDb db, ServiceMapShelf maps)
         IReadOnlyList<(string Model, string Slot)> fits,
         string? replaces,
         bool sure,
+        Actor by,
         CancellationToken stop = default
     )
     {
@@ -101,14 +103,26 @@ public sealed class AddNumber(WorkshopDb db, ServiceMapShelf maps)
         added.Kind = kind;
         // What it replaces, it fits: that is what a maker means by it.
         added.Fits.AddRange(
-            fits.Concat(old?.Fits.Select(f => (f.ModelCode, f.Slot)) ?? [])
-                .Distinct()
+            (old?.Fits ?? [])
                 .Select(f => new CatalogueFit
                 {
                     NumberId = added.Id,
-                    ModelCode = f.Item1,
-                    Slot = f.Item2,
+                    ModelCode = f.ModelCode,
+                    Slot = f.Slot,
+                    ListedBy = f.ListedBy,
+                    ListedAt = f.ListedAt,
                 })
+                .Concat(
+                    fits.Select(f => new CatalogueFit
+                    {
+                        NumberId = added.Id,
+                        ModelCode = f.Model,
+                        Slot = f.Slot,
+                        ListedBy = by.Name,
+                        ListedAt = clock.GetUtcNow(),
+                    })
+                )
+                .DistinctBy(f => (f.ModelCode, f.Slot))
         );
         db.CatalogueNumbers.Add(added);
         if (old is not null)

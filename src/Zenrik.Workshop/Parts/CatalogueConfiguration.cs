@@ -55,6 +55,8 @@ internal sealed class CatalogueFitConfiguration : IEntityTypeConfiguration<Catal
             f.Slot,
         });
         builder.Property(f => f.Slot).HasMaxLength(40);
+        builder.Property(f => f.ListedBy).HasMaxLength(60);
+        builder.Ignore(f => f.Listing);
         builder.HasIndex(f => new { f.ModelCode, f.Slot });
         builder.HasOne<Model>().WithMany().HasForeignKey(f => f.ModelCode).OnDelete(DeleteBehavior.Restrict);
     }

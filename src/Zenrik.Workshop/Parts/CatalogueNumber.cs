@@ -71,4 +71,12 @@ public sealed class CatalogueFit
     public required string ModelCode { get; init; }
 
     public required string Slot { get; init; }
+
+    /// <summary>Who of this workshop listed it, by name; null for a maker's list.</summary>
+    public string? ListedBy { get; init; }
+
+    public DateTimeOffset? ListedAt { get; init; }
+
+    public Listing? Listing =>
+        ListedBy is { } name && ListedAt is { } at ? new Listing(name, DateOnly.FromDateTime(at.LocalDateTime)) : null;
 }

@@ -23,6 +23,10 @@ public sealed class ApiToken
 
     public required DateTimeOffset MadeAt { get; init; }
 
+    public required DateTimeOffset ExpiresAt { get; init; }
+
+    public DateTimeOffset? LastUsedAt { get; set; }
+
     public DateTimeOffset? RevokedAt { get; set; }
 
     internal static byte[] HashOf(string token) => SHA256.HashData(Encoding.UTF8.GetBytes(token));
@@ -43,6 +47,15 @@ public sealed class ApiTokens(WorkshopDb db, TimeProvider clock)
 {
     public const int MaxName = 60;
 
+    /// <summary>Valid tokens a person may have at once.</summary>
+    public const int MostTokens = 10;
+
+    /// <summary>A token lives this long; a new one is made in time.</summary>
+    public static TimeSpan Life { get; } = TimeSpan.FromDays(365);
+
+    /// <summary>Uses closer together than this are not written down one by one.</summary>
+    private static readonly TimeSpan Noted = TimeSpan.FromMinutes(5);
+
     private const string Prefix = "zk_";
 
     /// <returns>The token; it cannot be shown again.</returns>
@@ -54,6 +67,18 @@ public sealed class ApiTokens(WorkshopDb db, TimeProvider clock)
             return new Refusal(RefusalReason.Invalid, $"Name what the token is for, in at most {MaxName} characters.");
         }
 
+        var now = clock.GetUtcNow();
+        if (
+            await db.ApiTokens.CountAsync(t => t.OwnerId == owner.Id && t.RevokedAt == null && t.ExpiresAt > now, stop)
+            >= MostTokens
+        )
+        {
+            return new Refusal(
+                RefusalReason.Conflict,
+                $"You have {MostTokens} tokens that work. Revoke one that is not used any more first."
+            );
+        }
+
         var token = Prefix + Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(32));
         db.ApiTokens.Add(
             new ApiToken
@@ -62,7 +87,8 @@ public sealed class ApiTokens(WorkshopDb db, TimeProvider clock)
                 OwnerId = owner.Id,
                 Name = wanted,
                 Hash = ApiToken.HashOf(token),
-                MadeAt = clock.GetUtcNow(),
+                MadeAt = now,
+                ExpiresAt = now + Life,
             }
         );
         await db.SaveChangesAsync(stop);
@@ -91,14 +117,34 @@ public sealed class ApiTokens(WorkshopDb db, TimeProvider clock)
         return token.Name;
     }
 
-    /// <summary>Whose token this is; null when it is unknown or revoked.</summary>
+    /// <summary>Revokes every token of a person, as a lead does when a key may have got out. Twice is no fault.</summary>
+    /// <returns>How many there were.</returns>
+    public async Task<int> RevokeAll(Guid ownerId, CancellationToken stop = default)
+    {
+        var now = clock.GetUtcNow();
+        return await db
+            .ApiTokens.Where(t => t.OwnerId == ownerId && t.RevokedAt == null)
+            .ExecuteUpdateAsync(t => t.SetProperty(x => x.RevokedAt, now), stop);
+    }
+
+    /// <summary>Whose token this is; null when it is unknown, revoked or too old, or its owner has been disabled.</summary>
     public async Task<Technician?> OwnerOf(string token, CancellationToken stop = default)
     {
-        var hash = ApiToken.HashOf(token);
-        return await db
+        var (hash, now) = (ApiToken.HashOf(token), clock.GetUtcNow());
+        var found = await db
             .ApiTokens.AsNoTracking()
-            .Where(t => t.Hash == hash && t.RevokedAt == null)
-            .Select(t => t.Owner)
-            .SingleOrDefaultAsync(stop);
+            .Include(t => t.Owner)
+            .SingleOrDefaultAsync(
+                t => t.Hash == hash && t.RevokedAt == null && t.ExpiresAt > now && t.Owner.DisabledAt == null,
+                stop
+            );
+        if (found is not null && (found.LastUsedAt is not { } last || now - last > Noted))
+        {
+            await db
+                .ApiTokens.Where(t => t.Id == found.Id)
+                .ExecuteUpdateAsync(t => t.SetProperty(x => x.LastUsedAt, now), stop);
+        }
+
+        return found?.Owner;
     }
 }

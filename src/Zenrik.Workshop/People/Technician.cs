@@ -7,6 +7,9 @@ public sealed class Technician : IdentityUser<Guid>
 {
     /// <summary>As shown beside what they did: "M. Tarn".</summary>
     public required string Name { get; set; }
+
+    /// <summary>Since when nobody signs in under this name and none of its tokens work; null: it may be used.</summary>
+    public DateTimeOffset? DisabledAt { get; set; }
 }
 
 /// <summary>Who does something; every use case that writes takes one.</summary>

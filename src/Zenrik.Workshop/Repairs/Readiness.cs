@@ -7,8 +7,9 @@ namespace Zenrik.Workshop.Repairs;
 
 /// <summary>Whether the part of a line is there.</summary>
 /// <param name="AnyFree">One that fits is on the shelf and promised to nobody.</param>
+/// <param name="Look">What has to be seen of the unit before one that is free can be judged; null when nothing has.</param>
 /// <param name="Coming">The day one is due that is on order; null when none is.</param>
-internal sealed record LineReadiness(string Assembly, bool Chosen, bool AnyFree, DateOnly? Coming);
+internal sealed record LineReadiness(string Assembly, bool Chosen, bool AnyFree, string? Look, DateOnly? Coming);
 
 /// <summary>What a repair needs before the machine may be opened.</summary>
 internal static class Readiness
@@ -23,6 +24,8 @@ internal static class Readiness
                 .Where(l => !l.Chosen)
                 .Select(l =>
                     l.AnyFree ? $"choose the {l.Assembly}"
+                    : l.Look is { } look
+                        ? $"look at the unit for the {l.Assembly}: {char.ToLowerInvariant(look[0])}{look[1..].TrimEnd('?')}"
                     : l.Coming is { } day
                         ? $"the {l.Assembly} is due on {day.ToString("ddd d MMM", CultureInfo.InvariantCulture)}"
                     : $"no {l.Assembly} free on the shelf"
@@ -46,6 +49,19 @@ public static class Consumables
             Consumable.ThermalPads => "thermal pads",
             _ => throw new ArgumentOutOfRangeException(nameof(kind)),
         };
+
+    /// <summary>The number each consumable is ordered by.</summary>
+    internal static async Task<Dictionary<Consumable, string>> Numbers(WorkshopDb db, CancellationToken stop) =>
+        (
+            await db
+                .CatalogueNumbers.AsNoTracking()
+                .Where(n => n.Consumable != null && n.SupersededById == null)
+                .OrderBy(n => n.Number)
+                .Select(n => new { n.Consumable, n.Number })
+                .ToListAsync(stop)
+        )
+            .GroupBy(n => Enum.Parse<Consumable>(n.Consumable!))
+            .ToDictionary(g => g.Key, g => g.First().Number);
 
     /// <summary>Of every consumable the lot with most free; a plan takes what it needs from one lot.</summary>
     internal static async Task<Dictionary<Consumable, ConsumableLot>> Free(WorkshopDb db, CancellationToken stop)

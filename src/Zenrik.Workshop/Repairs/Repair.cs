@@ -111,6 +111,9 @@ public sealed class Repair
     /// <summary>Hands-on minutes of the bench session.</summary>
     public double? MinutesTaken { get; set; }
 
+    /// <summary>Consumables whoever works on it has of their own, by the name of the kind: with a note whose and which.</summary>
+    public Dictionary<string, string> OwnConsumables { get; init; } = [];
+
     public List<RepairLine> Lines { get; init; } = [];
 
     public List<TriageStepRecord> Triage { get; init; } = [];
@@ -183,6 +186,11 @@ public sealed class RepairLine
     public ItemId? ItemInId { get; set; }
 
     public Item? ItemIn { get; set; }
+
+    /// <summary>True when what is in the slot works and is not enough.</summary>
+    public bool IsTooSmall =>
+        Fault.Contains("too small", StringComparison.OrdinalIgnoreCase)
+        || Fault.Contains("too little", StringComparison.OrdinalIgnoreCase);
 
     public Goal Goal => new Goal.Replace(Core.ServiceMaps.AssemblyId.Of(Assembly));
 }

@@ -32,6 +32,19 @@ internal sealed class RepairConfiguration : IEntityTypeConfiguration<Repair>
             .HasDatabaseName("ix_repairs_one_open_per_unit")
             .IsUnique()
             .HasFilter("state IN ('Open', 'OnBench', 'Stopped')");
+        builder
+            .Property(r => r.OwnConsumables)
+            .HasColumnType("jsonb")
+            .HasDefaultValueSql("'{}'")
+            .HasConversion(
+                o => StoredJson.Write(o),
+                o => StoredJson.Read<Dictionary<string, string>>(o),
+                new Microsoft.EntityFrameworkCore.ChangeTracking.ValueComparer<Dictionary<string, string>>(
+                    (a, b) => StoredJson.Write(a) == StoredJson.Write(b),
+                    o => StoredJson.Write(o).GetHashCode(StringComparison.Ordinal),
+                    o => new Dictionary<string, string>(o)
+                )
+            );
         builder.Property(r => r.FaultId).HasMaxLength(40);
         builder.Property(r => r.Decided).HasMaxLength(Repair.MaxDecided);
         builder.HasMany(r => r.Triage).WithOne().HasForeignKey(s => s.RepairId).OnDelete(DeleteBehavior.Restrict);
@@ -64,7 +77,7 @@ internal sealed class RepairLineConfiguration : IEntityTypeConfiguration<RepairL
             builder.Property(number).HasMaxLength(PartNumber.MaxLength);
         }
 
-        builder.Ignore(l => l.Goal);
+        builder.Ignore(l => l.Goal).Ignore(l => l.IsTooSmall);
         builder.HasIndex(l => new { l.RepairId, l.Slot }).IsUnique();
         builder.HasOne(l => l.ItemOut).WithMany().HasForeignKey(l => l.ItemOutId).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne(l => l.ItemIn).WithMany().HasForeignKey(l => l.ItemInId).OnDelete(DeleteBehavior.Restrict);

@@ -1,3 +1,4 @@
+using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
@@ -33,16 +34,29 @@ public sealed record Candidate(
 /// <summary>A line of a repair with what could be fitted.</summary>
 /// <param name="Numbers">Every number that may go in, with its verdict.</param>
 /// <param name="Coming">Orders on their way for this slot's numbers.</param>
+/// <param name="ToLook">What is still to be seen of the unit and decides which number fits.</param>
 public sealed record LineView(
     RepairLine Line,
     Candidate? Chosen,
     IReadOnlyList<Candidate> Candidates,
     IReadOnlyList<JudgedNumber> Numbers,
-    IReadOnlyList<PartOrder> Coming
-);
+    IReadOnlyList<PartOrder> Coming,
+    IReadOnlyList<Trait> ToLook
+)
+{
+    /// <summary>True when something free on the shelf waits for nothing but a look at the unit.</summary>
+    public bool LookDecides =>
+        ToLook.Count > 0
+        && Candidates.Any(c =>
+            c.PromisedTo is null
+            && c.Fit.Verdict == FitVerdict.NotKnown
+            && c.Fit.Reasons.Where(r => r.Weight == FitWeight.Missing).All(r => r.Evidence == Evidence.ByEye)
+        );
+}
 
 /// <summary>A consumable the plan uses, and whether it is at hand.</summary>
-public sealed record ConsumableView(Consumable Kind, int Needed, int Free, string? Bin);
+/// <param name="Number">The number it is ordered by; null when none is known.</param>
+public sealed record ConsumableView(Consumable Kind, int Needed, int Free, string? Bin, string? Number = null);
 
 /// <summary>A repair as its page shows it.</summary>
 /// <param name="Plan">The plan as it stands; for a session, the one it began with; null while nothing is to be exchanged.</param>
@@ -54,9 +68,25 @@ public sealed record RepairView(
     IReadOnlyList<LineView> Lines,
     IReadOnlyList<ConsumableView> Consumables,
     BenchView? Bench,
-    IReadOnlyList<ErasureRecord> Erasures
+    IReadOnlyList<ErasureRecord> Erasures,
+    IReadOnlyList<Waiver> Waivers
 )
 {
+    /// <summary>Deliveries that are due after the day the unit is promised for, a sentence each.</summary>
+    public IReadOnlyList<string> Late =>
+        Repair is not { State: RepairState.Open, PromisedOn: { } promised }
+            ? []
+            :
+            [
+                .. Lines
+                    .Where(l => l.Chosen is null && l.Coming.Count > 0 && !l.Candidates.Any(c => c.MayBeTaken))
+                    .Select(l => (Line: l, Due: l.Coming.Min(o => o.Expected)))
+                    .Where(l => l.Due > promised)
+                    .Select(l =>
+                        $"Promised for {promised.ToString("ddd d MMM", CultureInfo.InvariantCulture)}, and the {l.Line.Line.AssemblyName} is due on {l.Due.ToString("ddd d MMM", CultureInfo.InvariantCulture)}. Tell the user, or order it elsewhere."
+                    ),
+            ];
+
     /// <summary>What keeps the repair from going to the bench; empty when nothing does.</summary>
     public IReadOnlyList<string> Blocks =>
         Readiness.Blocks(
@@ -64,9 +94,14 @@ public sealed record RepairView(
                 l.Line.AssemblyName,
                 l.Chosen is not null,
                 l.Candidates.Any(c => c.MayBeTaken),
+                l.LookDecides ? l.ToLook[0].Question : null,
                 l.Coming.Count > 0 ? l.Coming.Min(o => o.Expected) : null
             )),
-            Repair.State == RepairState.Open ? Consumables.Select(c => (c.Kind, c.Needed, c.Free)) : []
+            Repair.State == RepairState.Open
+                ? Consumables
+                    .Where(c => !Repair.OwnConsumables.ContainsKey(c.Kind.ToString()))
+                    .Select(c => (c.Kind, c.Needed, c.Free))
+                : []
         );
 }
 
@@ -109,7 +144,7 @@ public sealed class RepairOf(WorkshopDb db, PassportOf passports, PlanFor plans,
         foreach (var line in repair.Lines)
         {
             IReadOnlyList<JudgedNumber> numbers = underway
-                ? (await fits.Slot(passport, line.Slot, signed, stop)).Value
+                ? (await fits.Slot(passport, line.Slot, signed, line.IsTooSmall, stop)).Value
                 : [];
             var candidates = await Candidates(numbers, stop);
             var names = numbers.Select(n => n.Number.Number).ToList();
@@ -130,7 +165,8 @@ public sealed class RepairOf(WorkshopDb db, PassportOf passports, PlanFor plans,
                     candidates.FirstOrDefault(c => c.PromisedTo == repair.Code),
                     candidates,
                     numbers,
-                    coming
+                    coming,
+                    ToLook(passport, line.Slot)
                 )
             );
         }
@@ -140,7 +176,9 @@ public sealed class RepairOf(WorkshopDb db, PassportOf passports, PlanFor plans,
             passport,
             plan,
             lines,
-            plan is null ? [] : ConsumablesFor(plan, await Consumables.Free(db, stop)),
+            plan is null
+                ? []
+                : ConsumablesFor(plan, await Consumables.Free(db, stop), await Consumables.Numbers(db, stop)),
             bench,
             repair.End == RepairEnd.Retired
                 ? await db
@@ -148,9 +186,28 @@ public sealed class RepairOf(WorkshopDb db, PassportOf passports, PlanFor plans,
                     .Include(e => e.By)
                     .Where(e => e.RepairId == repair.Id)
                     .ToListAsync(stop)
-                : []
+                : [],
+            await db
+                .Waivers.AsNoTracking()
+                .Include(w => w.By)
+                .Where(w => w.RepairId == repair.Id)
+                .OrderBy(w => w.At)
+                .ToListAsync(stop)
         );
     }
+
+    private static IReadOnlyList<Trait> ToLook(Passport passport, string slot) =>
+        passport.Model is not { } model
+            ? []
+            :
+            [
+                .. model
+                    .Assemblies.Where(a => model.Part(a.Part).Slot == slot)
+                    .SelectMany(a => a.ByEye)
+                    .Distinct()
+                    .Select(id => ByEye.Find(id)!)
+                    .Where(t => t.Find(passport.Unit.Looks.Find(l => l.Trait == t.Id)?.Look) is null),
+            ];
 
     /// <summary>Items on the shelves of some numbers: those that may be taken first.</summary>
     private async Task<IReadOnlyList<Candidate>> Candidates(IReadOnlyList<JudgedNumber> numbers, CancellationToken stop)
@@ -198,12 +255,18 @@ public sealed class RepairOf(WorkshopDb db, PassportOf passports, PlanFor plans,
         ];
     }
 
-    private static List<ConsumableView> ConsumablesFor(Plan plan, Dictionary<Consumable, ConsumableLot> lots) =>
+    private static List<ConsumableView> ConsumablesFor(
+        Plan plan,
+        Dictionary<Consumable, ConsumableLot> lots,
+        Dictionary<Consumable, string> numbers
+    ) =>
         [
-            .. plan.Consumables.Select(c =>
-                lots.TryGetValue(c.Key, out var lot)
-                    ? new ConsumableView(c.Key, c.Value, lot.Free, lot.Bin)
-                    : new ConsumableView(c.Key, c.Value, 0, null)
-            ),
+            .. plan.Consumables.Select(c => new ConsumableView(
+                c.Key,
+                c.Value,
+                lots.GetValueOrDefault(c.Key)?.Free ?? 0,
+                lots.GetValueOrDefault(c.Key)?.Bin,
+                numbers.GetValueOrDefault(c.Key)
+            )),
         ];
 }

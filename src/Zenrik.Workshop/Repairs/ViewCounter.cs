@@ -131,9 +131,11 @@ public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, PlanFor pla
                             l.AssemblyName,
                             mine.Exists(p => p.LineId == l.Id),
                             free.Contains((repair.Unit.ModelCode, l.Slot)),
+                            null,
                             coming.GetValueOrDefault(l.Id)
                         )),
-                        plan.Consumables.Select(c => (c.Key, c.Value, consumables.GetValueOrDefault(c.Key)?.Free ?? 0))
+                        plan.Consumables.Where(c => !repair.OwnConsumables.ContainsKey(c.Key.ToString()))
+                            .Select(c => (c.Key, c.Value, consumables.GetValueOrDefault(c.Key)?.Free ?? 0))
                     )
                 )
             );

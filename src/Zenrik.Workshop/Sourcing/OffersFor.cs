@@ -96,7 +96,10 @@ public sealed class OffersFor(
                 var (worked, failed) = records.GetValueOrDefault(known[o.Canonical].Number.Id);
                 return o.Offer.Freight.Select(f => new Bid(
                     o.Offer,
-                    f,
+                    f with
+                    {
+                        Carrier = f.Carrier with { NoSailing = [.. f.Carrier.NoSailing ?? [], .. o.Supplier.DaysOff] },
+                    },
                     WorkingChance.With(o.Offer.Grade, worked, failed)
                 ));
             })
@@ -106,14 +109,29 @@ public sealed class OffersFor(
             return new Refusal(RefusalReason.NotFound, "No supplier offers a number that fits.");
         }
 
-        var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+        var now = clock.GetLocalNow().DateTime;
         return Offers.Compare(
             bids,
             1,
-            today,
+            DateOnly.FromDateTime(now),
             figures.Exchange,
-            new Money(figures.LabourPerHour * (decimal)minutes / 60, figures.Currency).Rounded()
+            new Money(figures.LabourPerHour * (decimal)minutes / 60, figures.Currency).Rounded(),
+            TimeOnly.FromDateTime(now)
         );
+    }
+
+    /// <summary>The chance that one of a number works: by the grade it is sold as, and by this workshop's record of it.</summary>
+    internal async Task<WorkingChance> ChanceOf(
+        CatalogueNumber number,
+        IReadOnlyList<StoredOffer> stored,
+        CancellationToken stop
+    )
+    {
+        var (worked, failed) = (await RecordsOf([number.Id], stop)).GetValueOrDefault(number.Id);
+        var grade =
+            stored.FirstOrDefault(o => o.Canonical == number.Canonical)?.Offer.Grade
+            ?? (number.Specification?.Unbranded is true ? PartGrade.Unbranded : PartGrade.Brand);
+        return WorkingChance.With(grade, worked, failed);
     }
 
     /// <summary>Asks every supplier whose answer is old; what cannot be asked is taken as it was last.</summary>

@@ -27,9 +27,12 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
         CancellationToken stop = default
     )
     {
-        var known = await db
-            .PartOrders.Include(o => o.Supplier)
-            .SingleOrDefaultAsync(o => o.RequestId == requestId, stop);
+        if (!(await Known(requestId, supplierId, number, by, stop)).Try(out var had, out var refused))
+        {
+            return refused;
+        }
+
+        var known = had.Order;
         if (known is null)
         {
             if (!(await offers.Run(repairNumber, slot, stop)).Try(out var view, out var missing))
@@ -67,7 +70,10 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
 
             if (bid.Bid.Offer.InStock == 0)
             {
-                return new Refusal(RefusalReason.Conflict, $"{stored.Supplier.Name} has none of {number} now.");
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"{stored.Supplier.Name} had none of {number} when it was asked, at {Asked(stored)}."
+                );
             }
 
             known = await Keep(
@@ -106,9 +112,12 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
         CancellationToken stop = default
     )
     {
-        var known = await db
-            .PartOrders.Include(o => o.Supplier)
-            .SingleOrDefaultAsync(o => o.RequestId == requestId, stop);
+        if (!(await Known(requestId, supplierId, number, by, stop)).Try(out var had, out var refused))
+        {
+            return refused;
+        }
+
+        var known = had.Order;
         if (known is null)
         {
             var canonical = PartNumber.Canonicalise(number);
@@ -128,7 +137,7 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
             {
                 return new Refusal(
                     RefusalReason.Conflict,
-                    $"{offer.Supplier.Name} has {there} of {number} now, not {quantity}. Order fewer, or elsewhere."
+                    $"{offer.Supplier.Name} had {there} of {number} when it was asked, at {Asked(offer)}, not {quantity}. Order fewer, or elsewhere."
                 );
             }
 
@@ -136,7 +145,20 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
             var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
             if (
                 !LandedCost
-                    .Of(offer.Offer, way, quantity, today, figures.Exchange)
+                    .Of(
+                        offer.Offer,
+                        way with
+                        {
+                            Carrier = way.Carrier with
+                            {
+                                NoSailing = [.. way.Carrier.NoSailing ?? [], .. offer.Supplier.DaysOff],
+                            },
+                        },
+                        quantity,
+                        today,
+                        figures.Exchange,
+                        TimeOnly.FromDateTime(clock.GetLocalNow().DateTime)
+                    )
                     .Try(out var landed, out var uncountable)
             )
             {
@@ -166,6 +188,31 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
         return await Acknowledge(known, stop);
     }
 
+    /// <summary>The order a request has placed already; none when it is new. What was placed must be what is asked.</summary>
+    private async Task<Outcome<(PartOrder? Order, bool Seen)>> Known(
+        Guid requestId,
+        Guid supplierId,
+        string number,
+        Actor by,
+        CancellationToken stop
+    )
+    {
+        if (Once.Missing(requestId) is { } missing)
+        {
+            return missing;
+        }
+
+        var order = await db
+            .PartOrders.Include(o => o.Supplier)
+            .SingleOrDefaultAsync(o => o.RequestId == requestId, stop);
+        return order is null ? ((PartOrder?)null, false)
+            : order.SupplierId == supplierId
+            && order.ById == by.Id
+            && PartNumber.Canonicalise(order.Number) == PartNumber.Canonicalise(number)
+                ? ((PartOrder?)order, true)
+            : Once.UsedElsewhere;
+    }
+
     /// <summary>Stores an order before the supplier hears of it; the one stored first where the request came twice.</summary>
     private async Task<PartOrder> Keep(PartOrder order, CancellationToken stop)
     {
@@ -190,6 +237,52 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
             ? await Acknowledge(order, stop)
             : new Refusal(RefusalReason.NotFound, "There is no such order.");
 
+    /// <summary>
+    /// Cancels what has not arrived. The book forgets nothing: the order stays, with who cancelled it and why; the
+    /// supplier is told where it can be.
+    /// </summary>
+    public async Task<Outcome<string>> Cancel(Guid orderId, string? why, Actor by, CancellationToken stop = default)
+    {
+        var reason = why?.Trim() ?? "";
+        if (reason.Length is < 3 or > 200)
+        {
+            return new Refusal(RefusalReason.Invalid, "Say in 3 to 200 characters why it is cancelled.");
+        }
+
+        await using var transaction = await db.Database.BeginTransactionAsync(stop);
+        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM part_orders WHERE id = {orderId} FOR UPDATE", stop);
+        if (
+            await db.PartOrders.Include(o => o.Supplier).SingleOrDefaultAsync(o => o.Id == orderId, stop)
+            is not { } order
+        )
+        {
+            return new Refusal(RefusalReason.NotFound, "There is no such order.");
+        }
+
+        if (order.State == OrderState.Cancelled)
+        {
+            return $"The order of {order.Number} is cancelled.";
+        }
+
+        if (order.State != OrderState.Ordered)
+        {
+            return new Refusal(RefusalReason.Conflict, $"The order of {order.Number} has been taken in already.");
+        }
+
+        order.State = OrderState.Cancelled;
+        order.Cancelled = $"{reason} ({by.Name})";
+        await db.SaveChangesAsync(stop);
+        await transaction.CommitAsync(stop);
+        var told = order.Acknowledged is null || await suppliers.Cancel(order.Supplier, order.RequestId, stop);
+        return $"The order of {order.Number} from {order.Supplier.Name} is cancelled{(told ? "" : "; the supplier could not be told and must be: its order is " + order.Acknowledged)}.";
+    }
+
+    private static string Asked(StoredOffer offer) =>
+        offer.FetchedAt.ToLocalTime().ToString("d MMM HH:mm", CultureInfo.InvariantCulture);
+
+    /// <summary>What comes from outside, no longer than it may be.</summary>
+    private static string Bounded(string text, int most) => text.Length > most ? text[..most] : text;
+
     private async Task<string> Acknowledge(PartOrder order, CancellationToken stop)
     {
         var what = $"{order.Number} from {order.Supplier.Name}, {new Money(order.Landed, order.Currency)} landed";
@@ -211,13 +304,21 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
                 return $"{what}: in the book. {why.Message} Ask again from the repair's page.";
             }
 
-            order.Acknowledged = answer.Order;
+            order.Acknowledged = Bounded(answer.Order, 60);
             order.Expected = order.Expected.AddDays(Math.Clamp(answer.DaysLate, 0, 365));
             await db.SaveChangesAsync(stop);
             if (answer.Remark is { Length: > 0 } remark)
             {
                 // The supplier's own words, shortened: they come from outside.
-                what += $" (“{(remark.Length > 120 ? remark[..120] : remark)}”)";
+                var asked = await db
+                    .StoredOffers.Where(o =>
+                        o.SupplierId == order.SupplierId && o.Canonical == PartNumber.Canonicalise(order.Number)
+                    )
+                    .SingleOrDefaultAsync(stop);
+                var had = asked?.Offer.InStock is { } stock
+                    ? $"; at {Asked(asked)} it had said {stock.ToString(CultureInfo.InvariantCulture)} in stock"
+                    : "";
+                what += $" (“{Bounded(remark, 120)}”{had})";
             }
         }
 

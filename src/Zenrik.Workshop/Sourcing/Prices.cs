@@ -18,10 +18,20 @@ internal static class Prices
     )
     {
         var fits = db.Set<CatalogueFit>().Where(f => f.ModelCode == modelCode && slots.Contains(f.Slot));
-        var offered = await fits.Join(db.CatalogueNumbers, f => f.NumberId, n => n.Id, (f, n) => new { f.Slot, n.Canonical })
+        var offered = await fits.Join(
+                db.CatalogueNumbers,
+                f => f.NumberId,
+                n => n.Id,
+                (f, n) => new { f.Slot, n.Canonical }
+            )
             .Join(db.StoredOffers, n => n.Canonical, o => o.Canonical, (n, o) => new { n.Slot, o.Offer })
             .ToListAsync(stop);
-        var bought = await fits.Join(db.Items.Where(i => i.Cost > 0), f => f.NumberId, i => i.NumberId, (f, i) => new { f.Slot, i.Cost })
+        var bought = await fits.Join(
+                db.Items.Where(i => i.Cost > 0),
+                f => f.NumberId,
+                i => i.NumberId,
+                (f, i) => new { f.Slot, i.Cost }
+            )
             .GroupBy(i => i.Slot)
             .Select(g => new { Slot = g.Key, Cost = g.Min(i => i.Cost) })
             .ToListAsync(stop);
@@ -29,8 +39,9 @@ internal static class Prices
         var known = bought.ToDictionary(b => b.Slot, b => b.Cost!.Value);
         foreach (var slot in offered.GroupBy(o => o.Slot))
         {
-            var prices = slot
-                .Select(o => exchange.ToHome(o.Offer.Price).Try(out var home, out _) ? home.Amount : (decimal?)null)
+            var prices = slot.Select(o =>
+                    exchange.ToHome(o.Offer.Price).Try(out var home, out _) ? home.Amount : (decimal?)null
+                )
                 .OfType<decimal>()
                 .Where(p => p > 0)
                 .ToList();

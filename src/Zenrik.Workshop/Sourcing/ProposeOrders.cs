@@ -22,6 +22,41 @@ public sealed record OrderProposal(
 /// <summary>Proposes what to order so that the shelf is at its levels again.</summary>
 public sealed class ProposeOrders(WorkshopDb db, ViewStock stock, OffersFor offers, TimeProvider clock)
 {
+    /// <summary>What suppliers ask for one number, for the shelf, cheapest first; whoever has none of it now is left out.</summary>
+    public async Task<IReadOnlyList<(Guid Supplier, ComparedBid Bid, Money Landed)>> For(
+        string number,
+        CancellationToken stop = default
+    )
+    {
+        if (!PartNumber.Read(number).Try(out var read, out _))
+        {
+            return [];
+        }
+
+        var (stored, _) = await offers.Ask([read.Text], stop);
+        var mine = stored.Where(o => o.Canonical == read.Canonical && o.Offer.InStock != 0).ToList();
+        var figures = await OffersFor.FiguresOf(db, stop);
+        var now = clock.GetLocalNow().DateTime;
+        return
+            mine.Count > 0
+            && Offers
+                .Compare(
+                    [
+                        .. mine.SelectMany(o =>
+                            o.Offer.Freight.Select(f => new Bid(o.Offer, f, WorkingChance.Before(o.Offer.Grade)))
+                        ),
+                    ],
+                    1,
+                    DateOnly.FromDateTime(now),
+                    figures.Exchange,
+                    new Money(0, figures.Currency),
+                    TimeOnly.FromDateTime(now)
+                )
+                .Try(out var compared, out _)
+            ? [.. compared.Bids.Select(b => (mine.First(o => o.Offer == b.Bid.Offer).SupplierId, b, b.Landed.Total))]
+            : [];
+    }
+
     /// <returns>The proposals by number, and notes on suppliers that could not be asked.</returns>
     public async Task<(IReadOnlyList<OrderProposal> Proposals, IReadOnlyList<string> Notes)> Run(
         CancellationToken stop = default

@@ -17,6 +17,9 @@ public sealed class Supplier
 
     /// <summary>Where its terms, prices and orders are; a path is one on this program itself, as for the stand-ins.</summary>
     public required string Address { get; set; }
+
+    /// <summary>Days it neither packs nor sends, from its calendar.</summary>
+    public DateOnly[] DaysOff { get; set; } = [];
 }
 
 /// <summary>What a supplier last asked for a number. Kept, so that a supplier that is away can still be compared.</summary>
@@ -95,6 +98,9 @@ public sealed class PartOrder
     public Technician By { get; init; } = null!;
 
     public DateTimeOffset? ReceivedAt { get; set; }
+
+    /// <summary>Why it was cancelled, by whom; null while it stands.</summary>
+    public string? Cancelled { get; set; }
 }
 
 /// <summary>What the house reckons with. One row.</summary>
@@ -148,6 +154,7 @@ internal sealed class PartOrderConfiguration : IEntityTypeConfiguration<PartOrde
         builder.Property(o => o.Freight).HasMaxLength(60);
         builder.Property(o => o.Currency).HasMaxLength(3);
         builder.Property(o => o.Acknowledged).HasMaxLength(60);
+        builder.Property(o => o.Cancelled).HasMaxLength(300);
         builder.Property(o => o.Landed).HasPrecision(12, 2);
         builder.Property(o => o.LandedInFact).HasPrecision(12, 2);
         builder.HasIndex(o => o.RequestId).IsUnique();

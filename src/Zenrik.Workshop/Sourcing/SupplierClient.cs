@@ -37,7 +37,8 @@ internal sealed record SupplierFreight(
     string Carrier,
     IReadOnlyList<DayOfWeek> Sails,
     int TransitDays,
-    IReadOnlyList<DateOnly>? NoSailing = null
+    IReadOnlyList<DateOnly>? NoSailing = null,
+    TimeOnly? CutOff = null
 );
 
 /// <summary>A line of a price list, JSON or CSV (RFC 4180, header in the first line).</summary>
@@ -60,6 +61,9 @@ internal sealed record OrderAnswer(string Order, int DaysLate, string? Remark);
 /// <summary>Talks to suppliers over HTTP. What they send is checked before it is believed.</summary>
 public sealed class SupplierClient(HttpClient http, OwnAddress own)
 {
+    /// <summary>Longest name of a way of sending that is kept.</summary>
+    private const int MaxName = 60;
+
     /// <summary>Largest answer read, in bytes.</summary>
     internal const int MaxBytes = 4 * 1024 * 1024;
 
@@ -149,6 +153,20 @@ public sealed class SupplierClient(HttpClient http, OwnAddress own)
         }
     }
 
+    /// <summary>Tells the supplier that an order is not wanted any more; false when it does not say yes.</summary>
+    internal async Task<bool> Cancel(Supplier supplier, Guid key, CancellationToken stop)
+    {
+        try
+        {
+            using var response = await http.PostAsync(Address(supplier, $"orders/{key}/cancel"), null, stop);
+            return response.IsSuccessStatusCode;
+        }
+        catch (Exception e) when (e is HttpRequestException or TaskCanceledException && !stop.IsCancellationRequested)
+        {
+            return false;
+        }
+    }
+
     /// <summary>A price list in CSV: a header, then a line a number.</summary>
     /// <exception cref="FormatException">A column is missing or a value is not what its column holds.</exception>
     internal static IReadOnlyList<PriceLine> ReadCsv(string text)
@@ -214,12 +232,12 @@ public sealed class SupplierClient(HttpClient http, OwnAddress own)
             Freight =
             [
                 .. terms.Freight.Select(f => new FreightOption(
-                    f.Name,
+                    f.Name.Length > MaxName ? f.Name[..MaxName] : f.Name,
                     In(f.Base),
                     In(f.PerKg),
                     In(f.Brokerage),
                     f.BrokerageIncluded,
-                    new Carrier(f.Carrier, f.Sails, f.TransitDays, f.NoSailing)
+                    new Carrier(f.Carrier, f.Sails, f.TransitDays, f.NoSailing, f.CutOff)
                 )),
             ],
         };

@@ -171,7 +171,7 @@ public sealed class CountBin(WorkshopDb db, TimeProvider clock)
     )
     {
         var now = clock.GetUtcNow();
-        return Once.Run(db, request, now, Work, stop);
+        return Once.Run(db, request, by, binCode, now, Work, stop);
 
         async Task<Outcome<string>> Work()
         {

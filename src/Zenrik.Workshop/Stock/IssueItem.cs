@@ -24,7 +24,7 @@ public sealed class IssueItem(WorkshopDb db, KnownNumbers numbers, TimeProvider 
     )
     {
         var now = clock.GetUtcNow();
-        return Once.Run(db, request, now, Work, stop);
+        return Once.Run(db, request, by, $"{repairNumber} {label}", now, Work, stop);
 
         async Task<Outcome<string>> Work()
         {
@@ -74,7 +74,7 @@ public sealed class IssueItem(WorkshopDb db, KnownNumbers numbers, TimeProvider 
     )
     {
         var now = clock.GetUtcNow();
-        return Once.Run(db, request, now, Work, stop);
+        return Once.Run(db, request, by, $"{number} {to}", now, Work, stop);
 
         async Task<Outcome<string>> Work()
         {

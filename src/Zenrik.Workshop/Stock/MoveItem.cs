@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Stock;
@@ -153,13 +154,16 @@ public sealed class MoveItem(WorkshopDb db, TimeProvider clock)
         Actor by,
         string? note,
         Func<Item, Occasion, Task<Outcome<string>>> move,
-        CancellationToken stop
+        CancellationToken stop,
+        [CallerMemberName] string act = ""
     )
     {
         var now = clock.GetUtcNow();
         return Once.Run(
             db,
             request,
+            by,
+            $"{act} {label}",
             now,
             async () =>
                 (await db.LockItem(label, stop)).Try(out var item, out var missing)

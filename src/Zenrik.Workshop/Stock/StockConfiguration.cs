@@ -182,6 +182,7 @@ internal sealed class DoneRequestConfiguration : IEntityTypeConfiguration<DoneRe
     {
         // A sentence may name everything a count found: no bound of its own.
         builder.Property(r => r.Said);
+        builder.Property(r => r.Act).HasMaxLength(200);
         builder.HasIndex(r => r.At);
     }
 }

@@ -17,7 +17,7 @@ public sealed class TakeBackMovement(WorkshopDb db, TimeProvider clock)
     )
     {
         var now = clock.GetUtcNow();
-        return Once.Run(db, request, now, Work, stop);
+        return Once.Run(db, request, by, $"{movementId}", now, Work, stop);
 
         async Task<Outcome<string>> Work()
         {

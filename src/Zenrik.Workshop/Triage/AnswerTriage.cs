@@ -24,6 +24,11 @@ public sealed class AnswerTriage(WorkshopDb db, PassportOf passports, TriageOf t
         CancellationToken stop = default
     )
     {
+        if (Once.Missing(requestId) is { } nameless)
+        {
+            return nameless;
+        }
+
         await using var transaction = await db.Database.BeginTransactionAsync(stop);
         if (!(await Lock(repairNumber, stop)).Try(out var repair, out var refusal))
         {
@@ -31,9 +36,11 @@ public sealed class AnswerTriage(WorkshopDb db, PassportOf passports, TriageOf t
         }
 
         var before = await Steps(repair, stop);
-        if (before.Exists(s => s.RequestId == requestId))
+        if (await db.TriageSteps.AsNoTracking().SingleOrDefaultAsync(s => s.RequestId == requestId, stop) is { } sent)
         {
-            return before.Count;
+            return sent.RepairId == repair.Id && sent.ById == by.Id && sent.Step == step
+                ? before.Count
+                : Once.UsedElsewhere;
         }
 
         var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;

@@ -103,7 +103,8 @@ public sealed class EndTriage(WorkshopDb db, TriageOf triage, TimeProvider clock
         await db.SaveChangesAsync(stop);
         await transaction.CommitAsync(stop);
         return end == TriageStanding.NotExplained ? $"{repair.Code} is not explained; a lead decides."
-            : closing is null ? $"To act on: {found.Name}." : $"{repair.Code} is closed: {Words(closing.Value)}.";
+            : closing is null ? $"To act on: {found.Name}."
+            : $"{repair.Code} is closed: {Words(closing.Value)}.";
     }
 
     /// <summary>Goes back to testing, as long as nothing has been promised or opened.</summary>

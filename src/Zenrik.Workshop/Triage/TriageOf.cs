@@ -132,7 +132,9 @@ public sealed class TriageOf(WorkshopDb db, PassportOf passports, LearnedFaults 
             .ToHashSet();
         var remedies = all
             .Remedies.Where(r => r.Exchanges is { } c && suspects.Contains(c))
-            .Select(r => (Remedy: r, Assembly: WhatToFit.AssembliesFor(map, r.Exchanges!) is [var first, ..] ? first : null))
+            .Select(r =>
+                (Remedy: r, Assembly: WhatToFit.AssembliesFor(map, r.Exchanges!) is [var first, ..] ? first : null)
+            )
             .Where(r => r.Assembly is not null)
             .ToList();
         var prices = await db.LastPrices(
@@ -146,9 +148,10 @@ public sealed class TriageOf(WorkshopDb db, PassportOf passports, LearnedFaults 
             {
                 // The files count opening apart; a plan has it in it.
                 var opening = TriageCosts.Default.OpeningMinutes;
-                var price = map.Part(assembly.Part).Slot is { } slot && prices.TryGetValue(slot, out var paid)
-                    ? (double)paid
-                    : remedy.Price;
+                var price =
+                    map.Part(assembly.Part).Slot is { } slot && prices.TryGetValue(slot, out var paid)
+                        ? (double)paid
+                        : remedy.Price;
                 known[remedy.Id] = (Math.Max(1, plan.Minutes.Expected - opening), price);
             }
         }

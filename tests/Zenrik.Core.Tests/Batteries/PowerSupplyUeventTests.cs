@@ -18,7 +18,7 @@ public sealed class PowerSupplyUeventTests
             )
             .Value;
         (energy.FullWh, energy.DesignWh, energy.Cycles, energy.Serial).ShouldBe((41.2, 54.0, 312, "0417"));
-        energy.Health.ShouldBe(41.2 / 54, 1e-9);
+        energy.Health!.Value.ShouldBe(41.2 / 54, 1e-9);
         energy.Doubts.ShouldBeEmpty();
         var charge = PowerSupplyUevent
             .Read(
@@ -32,6 +32,8 @@ public sealed class PowerSupplyUeventTests
             .Value;
         (charge.FullWh, charge.DesignWh).ShouldBe((3.6 * 11.4, 4 * 11.4));
         charge.Cycles.ShouldBeNull("many packs do not count and say 0");
+        var silent = PowerSupplyUevent.Read(Text("CHARGE_FULL=3000000", "CHARGE_FULL_DESIGN=4000000")).Value;
+        (silent.Health, silent.FullWh).ShouldBe((0.75, null), "health needs no voltage; energy does");
     }
 
     [Theory]
@@ -40,11 +42,31 @@ public sealed class PowerSupplyUeventTests
     [InlineData("POWER_SUPPLY_TYPE=Mains", "not a battery")]
     [InlineData("POWER_SUPPLY_TYPE=Battery\nPOWER_SUPPLY_PRESENT=0", "no battery is in it")]
     [InlineData("POWER_SUPPLY_TYPE=Battery\nPOWER_SUPPLY_ENERGY_FULL=41200000", "cut off")]
-    [InlineData("POWER_SUPPLY_ENERGY_FULL=-5\nPOWER_SUPPLY_ENERGY_FULL_DESIGN=54000000", "negative energy")]
-    [InlineData("POWER_SUPPLY_ENERGY_FULL=110000000\nPOWER_SUPPLY_ENERGY_FULL_DESIGN=54000000", "gauge is wrong")]
-    [InlineData("POWER_SUPPLY_ENERGY_FULL=1\nPOWER_SUPPLY_ENERGY_FULL_DESIGN=0", "no laptop's is")]
-    public void Nonsense_is_refused_in_a_sentence(string text, string says) =>
+    [InlineData("POWER_SUPPLY_TYPE=Battery\nPOWER_SUPPLY_SCOPE=Device\nPOWER_SUPPLY_ENERGY_FULL=1", "mouse")]
+    public void What_is_no_battery_of_the_unit_is_refused_in_a_sentence(string text, string says) =>
         PowerSupplyUevent.Read(text).Refusal!.Message.ShouldContain(says);
+
+    [Theory]
+    [InlineData(-5, 54_000_000)]
+    [InlineData(0, 54_000_000)]
+    [InlineData(110_000_000, 54_000_000)]
+    [InlineData(41_200_000, 0)]
+    [InlineData(41_200_000, 900_000_000)]
+    public void A_gauge_that_talks_nonsense_is_kept_as_a_doubt_and_never_reckoned_with(int full, int design)
+    {
+        var read = PowerSupplyUevent.Read(Text($"ENERGY_FULL={full}", $"ENERGY_FULL_DESIGN={design}")).Value;
+        (read.Health, read.FullWh, read.DesignWh).ShouldBe((null, null, null));
+        read.Doubts.ShouldHaveSingleItem().ShouldContain("test it by hand");
+    }
+
+    [Fact]
+    public void Nothing_counts_as_better_than_new_and_one_word_says_how_it_is()
+    {
+        BatteryReading.Counted(1.04).ShouldBe(1);
+        new[] { 0.59, 0.6, 0.79, 0.8, 1.04 }
+            .Select(BatteryReading.Word)
+            .ShouldBe(["worn", "used", "used", "good", "good"]);
+    }
 
     [Fact]
     public void More_than_it_was_made_for_is_for_a_person_to_look_at() =>
@@ -59,7 +81,9 @@ public sealed class PowerSupplyUeventTests
     [InlineData(54_000_000, false)]
     public void A_battery_is_worn_below_six_tenths(int full, bool worn) =>
         BatteryReading
-            .IsWorn(PowerSupplyUevent.Read(Text($"ENERGY_FULL={full}", "ENERGY_FULL_DESIGN=54000000")).Value.Health)
+            .IsWorn(
+                PowerSupplyUevent.Read(Text($"ENERGY_FULL={full}", "ENERGY_FULL_DESIGN=54000000")).Value.Health!.Value
+            )
             .ShouldBe(worn);
 
     [Fact]
@@ -72,8 +96,9 @@ public sealed class PowerSupplyUeventTests
                         $"{noise}\n{Text($"ENERGY_FULL={full}", $"ENERGY_FULL_DESIGN={design}", $"CYCLE_COUNT={cycles}")}";
                     if (PowerSupplyUevent.Read(text).Try(out var read, out var refusal))
                     {
-                        read.FullWh.ShouldBeInRange(0, read.DesignWh * 2);
-                        read.DesignWh.ShouldBeGreaterThan(0);
+                        (read.Health ?? 1).ShouldBeInRange(0, 2);
+                        (read.FullWh ?? 1).ShouldBeInRange(0, 2 * (read.DesignWh ?? 1));
+                        (read.Health is null && read.Doubts.Count == 0).ShouldBeFalse();
                         (read.Cycles ?? 1).ShouldBeInRange(1, 3000);
                     }
                     else

@@ -79,23 +79,55 @@ public sealed class DecidingTests
 
     // Decision flow of NIST SP 800-88 Revision 1, figure 4-1, from memory.
     [Theory]
-    [InlineData(StorageKind.SolidState, DataHeld.Confidential, true, true, ErasureMethod.Purge)]
-    [InlineData(StorageKind.SolidState, DataHeld.Internal, true, true, ErasureMethod.Purge)]
-    [InlineData(StorageKind.SolidState, DataHeld.Internal, false, true, ErasureMethod.Clear)]
-    [InlineData(StorageKind.Magnetic, DataHeld.Confidential, false, true, ErasureMethod.Purge)]
-    [InlineData(StorageKind.EncryptedAlways, DataHeld.Internal, true, true, ErasureMethod.Clear)]
-    [InlineData(StorageKind.SolidState, DataHeld.Public, false, false, ErasureMethod.Destroy)]
-    public void The_least_method_of_erasing(
-        StorageKind kind,
-        DataHeld held,
-        bool leaves,
-        bool answers,
-        ErasureMethod least
-    )
+    [InlineData(DataHeld.Public, false, true, ErasureMethod.Clear)]
+    [InlineData(DataHeld.Public, true, true, ErasureMethod.Purge)]
+    [InlineData(DataHeld.Internal, false, true, ErasureMethod.Clear)]
+    [InlineData(DataHeld.Internal, true, true, ErasureMethod.Purge)]
+    [InlineData(DataHeld.Internal, false, false, ErasureMethod.Destroy)]
+    [InlineData(DataHeld.Confidential, false, true, ErasureMethod.Purge)]
+    [InlineData(DataHeld.Confidential, true, true, ErasureMethod.Destroy)]
+    [InlineData(DataHeld.Confidential, false, false, ErasureMethod.Destroy)]
+    public void The_least_method_of_erasing(DataHeld held, bool leaves, bool reused, ErasureMethod least)
     {
-        var advice = Erasure.Advise(kind, held, leaves, answers);
-        advice.Least.ShouldBe(least);
-        Erasure.Suffices(ErasureMethod.Destroy, advice).ShouldBeTrue();
-        Erasure.Suffices(ErasureMethod.Clear, advice).ShouldBe(least == ErasureMethod.Clear);
+        foreach (var kind in Enum.GetValues<StorageKind>())
+        {
+            var advice = Erasure.Advise(kind, held, leaves, answers: true, reused);
+            advice.Least.ShouldBe(least);
+            Erasure.Suffices(ErasureMethod.Destroy, advice).ShouldBeTrue();
+            Erasure.Suffices(ErasureMethod.Clear, advice).ShouldBe(least == ErasureMethod.Clear);
+            Erasure.Advise(kind, held, leaves, answers: false, reused).Least.ShouldBe(ErasureMethod.Destroy);
+        }
+    }
+
+    [Fact]
+    public void A_way_that_gives_no_month_is_named_and_not_weighed()
+    {
+        var spent = new WayOut(Way.Part, "exchange the fan", 20, 30, 1, 0.9, 0);
+        var decision = Deciding.Weigh([spent, Retire], Rates).Value;
+        decision.Ways.ShouldHaveSingleItem().Option.Way.ShouldBe(Way.Retire);
+        decision.Useless.ShouldBe(["exchange the fan"]);
+    }
+
+    [Fact]
+    public void A_job_is_done_from_the_shelf_by_order_or_from_a_donor_and_not_at_all_when_a_part_cannot_be_had()
+    {
+        var shelf = new Supply(SupplyKind.Shelf, "", 60, 1, 0.97);
+        var order = new Supply(SupplyKind.Order, "Nordkap Parts", 80, 6, 0.9);
+        var donor = new Supply(SupplyKind.Donor, "HF-90001", 5, 1, 0.8);
+        var deck = new NeededPart("keyboard", false, [order, donor]);
+        var battery = new NeededPart("battery", false, [shelf, order]);
+
+        var ways = WaysOut.Of(new Job([deck, battery], 50), 24).ToList();
+        ways.Count.ShouldBe(2);
+        ways[0].Way.ShouldBe(Way.Part);
+        ways[0].Name.ShouldBe("order a keyboard from Nordkap Parts and exchange the battery from the shelf");
+        (ways[0].Parts, ways[0].Minutes, ways[0].DaysOut).ShouldBe((140m, 50, 6), "both are exchanged in one opening");
+        ways[0].Chance.ShouldBe(0.9 * 0.97, 1e-12);
+        ways[1].Way.ShouldBe(Way.Donor);
+        ways[1].Minutes.ShouldBe(50 * 1.3, 1e-9, "taking one of two parts out of a donor");
+
+        WaysOut.Of(new Job([deck, new NeededPart("fan", false, [])], 50), 24).ShouldBeEmpty();
+        WaysOut.Of(new Job([], 50), 24).ShouldBeEmpty();
+        WaysOut.Of(new Job([deck with { Larger = true }], 50), 24).First().Way.ShouldBe(Way.Assembly);
     }
 }

@@ -155,6 +155,84 @@ public sealed class SourcingTests
         Ferry.Arrives(day).Value.ShouldBe(DateOnly.Parse(leaves, null).AddDays(1));
     }
 
+    // Days of the week by the calendar: 23 November 2026 is a Monday.
+    [Theory]
+    [InlineData("2026-11-23", 0, "2026-11-23")]
+    [InlineData("2026-11-23", 1, "2026-11-24")]
+    [InlineData("2026-11-27", 1, "2026-11-30")] // Friday: Monday
+    [InlineData("2026-11-28", 0, "2026-11-30")] // Saturday: begun on Monday
+    [InlineData("2026-11-28", 2, "2026-12-02")]
+    [InlineData("2026-12-23", 2, "2026-12-28")] // Wednesday over Christmas Day, a Friday here
+    public void Nobody_packs_at_the_weekend_nor_on_a_day_off(string from, int days, string ready) =>
+        WorkingDays
+            .After(DateOnly.Parse(from, null), days, [new DateOnly(2026, 12, 25)])
+            .ShouldBe(DateOnly.Parse(ready, null));
+
+    [Theory]
+    [InlineData(13, 59, "2026-11-24")]
+    [InlineData(14, 1, "2026-11-27")]
+    public void What_is_ordered_after_the_carrier_s_hour_goes_with_the_next_sailing(int hour, int minute, string leaves)
+    {
+        var by = Freight("ferry", 5) with { Carrier = Ferry with { CutOff = new TimeOnly(14, 0) } };
+        LandedCost
+            .Of(Part(30, PartGrade.Brand, by), by, 1, Monday.AddDays(1), Home, new TimeOnly(hour, minute))
+            .Value.Leaves.ShouldBe(DateOnly.Parse(leaves, null));
+    }
+
+    [Fact]
+    public void All_that_was_bought_goes_back_when_one_was_needed_and_three_had_to_be_taken()
+    {
+        // By hand: three at 10 are 30, nothing else; works at 0.9. One fails: 30 come back. (30 − 0.1 × 30) / 0.9 = 30.
+        var by = Freight("ferry", 0);
+        var offer = Part(10, PartGrade.Brand, by) with { MinimumQuantity = 3, Returns = new ReturnTerms(1, Gbp(0)) };
+        Offers
+            .Compare([new Bid(offer, by, new WorkingChance(9, 1))], 1, Monday, Home, Gbp(0))
+            .Value.Bids[0]
+            .Expected.Amount.ShouldBe(30);
+    }
+
+    /// <summary>Against trying every price, coin by coin: with a least sum to order the cost is no straight line.</summary>
+    [Fact]
+    public void The_break_even_price_is_the_dearest_at_which_an_offer_is_still_as_good() =>
+        (
+            from least in Gen.Int[0, 60]
+            from price in Gen.Int[3, 40]
+            from brandPrice in Gen.Int[20, 90]
+            from p in Gen.Int[3, 9]
+            select (least, price, brandPrice, p)
+        ).Sample(
+            x =>
+            {
+                var by = Freight("ferry", 2);
+                var brand = new Bid(Part(x.brandPrice, PartGrade.Brand, by), by, new WorkingChance(48, 2));
+                decimal? Cost(decimal price, out ComparedBid bid)
+                {
+                    var offer = Part(price, PartGrade.Unbranded, by) with { MinimumOrder = Gbp(x.least) };
+                    bid = Offers
+                        .Compare(
+                            [brand, new Bid(offer, by, new WorkingChance(x.p, 10 - x.p))],
+                            1,
+                            Monday,
+                            Home,
+                            Gbp(12)
+                        )
+                        .Value.Bids.First(b => b.Bid != brand);
+                    return bid.Expected.Amount;
+                }
+
+                _ = Cost(x.price, out var compared);
+                var surest = (decimal)(x.brandPrice + 2 + (0.04 * 12)) / 0.96m;
+                var dearest = Enumerable
+                    .Range(1, 12000)
+                    .Select(c => c / 100m)
+                    .Where(c => Cost(c, out _) <= surest + 0.005m)
+                    .DefaultIfEmpty()
+                    .Max();
+                (compared.BreakEvenPrice?.Amount ?? 0).ShouldBe(dearest, 0.03m);
+            },
+            iter: 8
+        );
+
     [Fact]
     public void A_day_without_sailing_waits_for_the_next_and_a_carrier_that_never_sails_says_so()
     {

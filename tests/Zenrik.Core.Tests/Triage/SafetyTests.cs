@@ -9,7 +9,7 @@ public sealed class SafetyTests
     private static readonly TriageKnowledge All = Knowledge.Shipped;
 
     public static IReadOnlyList<ServiceMap> Models { get; } =
-        [.. Maps.ShippedFiles.Select(f => Maps.Shipped(Path.GetFileName(f).Split('.')[0]).Plain())];
+    [.. Maps.ShippedFiles.Select(f => Maps.Shipped(Path.GetFileName(f).Split('.')[0]).Plain())];
 
     /// <summary>Every complaint that is tested at all, on both classes without a map and on every model of its class.</summary>
     public static IEnumerable<TriageNetwork> Everywhere(params string[] circumstances) =>
@@ -315,9 +315,7 @@ public sealed class SafetyTests
     }
 
     private static IReadOnlyList<Need> NeedsOf(TriageNetwork network, TriageAct act) =>
-        act.IsTest
-            ? network.Tests.First(t => t.Id == act.Id).Needs
-            : network.Remedies.First(r => r.Id == act.Id).Needs;
+        act.IsTest ? network.Tests.First(t => t.Id == act.Id).Needs : network.Remedies.First(r => r.Id == act.Id).Needs;
 
     private static TriageStep Done(TriageNetwork network, TriageAct act, Random random) =>
         act.IsTest

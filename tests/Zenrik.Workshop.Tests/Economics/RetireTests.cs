@@ -40,8 +40,11 @@ public sealed class RetireTests(TemplateDatabase databases)
 
         (await Retire()).Refusal!.Message.ShouldContain("how the drive A was erased");
         (
-            await Retire(new Erased("drive-a", DataHeld.Confidential, ErasureMethod.Clear, true))
+            await Retire(new Erased("drive-a", DataHeld.Internal, ErasureMethod.Clear, true))
         ).Refusal!.Message.ShouldContain("At least Purge");
+        (
+            await Retire(new Erased("drive-a", DataHeld.Confidential, ErasureMethod.Purge, true))
+        ).Refusal!.Message.ShouldContain("At least Destroy");
         (
             await Retire(new Erased("drive-a", DataHeld.Public, ErasureMethod.Purge, Answers: false))
         ).Refusal!.Message.ShouldContain("At least Destroy");
@@ -55,6 +58,21 @@ public sealed class RetireTests(TemplateDatabase databases)
         (await book.Ask(db => db.Erasures.CountAsync())).ShouldBe(1);
         (await book.Ask(db => db.Units.SingleAsync(u => u.Tag == Job.Unit))).State.ShouldBe(UnitState.Retired);
         (await book.Open(bo, "board", "no sign of life")).Refusal!.Message.ShouldContain("out of use");
+    }
+
+    [Fact]
+    public async Task A_drive_nobody_uses_again_is_destroyed_and_one_the_book_has_is_not_said_to_be_gone()
+    {
+        await using var book = await databases.NewBook();
+        var bo = await book.Person("bo");
+        var repair = await book.Opened(bo, "board", "no sign of life");
+        var kept = new Erased("drive-a", DataHeld.Internal, ErasureMethod.Purge, true, Reused: false);
+        (await Retire(kept)).Refusal!.Message.ShouldContain("At least Destroy");
+        (await Retire(kept with { Absent = true })).Refusal!.Message.ShouldContain("Put the passport right first");
+        (await Retire(kept with { Method = ErasureMethod.Destroy })).Value.ShouldContain("is retired");
+
+        Task<Outcome<string>> Retire(params Erased[] erased) =>
+            book.Do<RetireUnit, Outcome<string>>(r => r.Run(repair, erased, asDonor: false, bo));
     }
 
     [Fact]
@@ -82,7 +100,7 @@ public sealed class RetireTests(TemplateDatabase databases)
         var again = await book.Opened(bo, "board", "no sign of life");
         (await book.Do<RetireUnit, Outcome<string>>(r => r.Run(again, [kept], true, bo))).Refusal.ShouldBeNull();
         (await Retire()).Refusal!.Message.ShouldContain("how the drive A was erased");
-        (await Retire(kept with { Held = DataHeld.Confidential })).Refusal!.Message.ShouldContain("At least Purge");
+        (await Retire(kept)).Refusal!.Message.ShouldContain("At least Purge");
         (await Retire(kept with { Method = ErasureMethod.Destroy })).Value.ShouldContain("is retired");
         (await Back(Guid.NewGuid())).Refusal!.Message.ShouldContain("is retired");
         (await book.Ask(db => db.Erasures.CountAsync(e => e.RepairId == null))).ShouldBe(1);

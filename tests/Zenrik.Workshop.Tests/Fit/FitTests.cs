@@ -40,6 +40,54 @@ public sealed class FitTests(TemplateDatabase databases)
     }
 
     [Fact]
+    public async Task A_number_nobody_knew_is_described_listed_by_name_and_then_fits()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        const string number = "TW-9B3K-40011";
+        _ = (
+            await book.Do<AddNumber, Outcome<string>>(a =>
+                a.Run(number, "fan of another maker", ItemKind.Fan, [], null, sure: true, aled)
+            )
+        ).Value;
+        (await Verdict("fan")).ShouldBe(FitVerdict.NotKnown);
+        (await List("coot-14", "hinges")).Refusal!.Message.ShouldContain("has no slot");
+        (await List("sandpiper-15", "fan")).Refusal!.Message.ShouldContain("no model");
+        (await List("sandpiper-14", "fan")).Value.ShouldContain("Sandpiper 14");
+        (await List("sandpiper-14", "fan")).Refusal.ShouldBeNull("listed twice is listed");
+        (await Verdict("fan")).ShouldBe(FitVerdict.Fits);
+        var repair = await book.Opened(aled, "fan", "fan noisy");
+        (await book.View(repair)).Lines.Single().Numbers.ShouldContain(n => n.Number.Number == number);
+
+        (await Specify("volts", "12 volts")).Refusal!.Message.ShouldContain("Voltage, V");
+        (await Specify("volts", "7.6")).Value.ShouldContain(number);
+        (await Verdict("battery")).ShouldBe(FitVerdict.DoesNotFit, "another voltage");
+        _ = (await book.Do<DescribeNumber, Outcome<string>>(d => d.Unlist(number, "sandpiper-14", "fan"))).Value;
+        (
+            await book.Do<DescribeNumber, Outcome<string>>(d => d.Unlist("TW-3F0A-50711", "sandpiper-14", "fan"))
+        ).Refusal!.Message.ShouldContain("Nobody here", Case.Sensitive, "a maker's list stays");
+
+        Task<Outcome<string>> List(string model, string slot) =>
+            book.Do<DescribeNumber, Outcome<string>>(d => d.List(number, model, slot, aled));
+        Task<Outcome<string>> Specify(string field, string value) =>
+            book.Do<DescribeNumber, Outcome<string>>(d =>
+                d.Specify(number, ItemKind.Battery, new Dictionary<string, string?> { [field] = value })
+            );
+        async Task<FitVerdict> Verdict(string slot)
+        {
+            var passport = await book.Do<PassportOf, Passport>(async p => (await p.Run(Job.Unit)).Value);
+            var known = await book.Do<KnownNumbers, CatalogueNumber>(async k => (await k.Find(number))!);
+            var all = await book.Do<FitOf, Outcome<IReadOnlyList<(string Slot, FitAnswer Answer)>>>(f =>
+                f.InUnit(passport, known, default)
+            );
+            return all
+                .Value.Where(a => a.Slot == slot)
+                .Select(a => a.Answer.Verdict)
+                .FirstOrDefault(FitVerdict.NotKnown);
+        }
+    }
+
+    [Fact]
     public async Task A_number_that_comes_out_again_soon_counts_as_failed_and_the_count_is_what_the_movements_say()
     {
         await using var book = await databases.NewBook();

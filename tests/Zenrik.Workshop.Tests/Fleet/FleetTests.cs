@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Fleet;
 using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Workshop.Tests.Fleet;
@@ -82,7 +83,7 @@ public sealed class FleetTests(TemplateDatabase databases)
         );
         (await TakeIn(New(), [units[0].Tag, busy])).Refusal!.Message.ShouldContain("none of the box");
         (await State(book, units[0].Tag)).ShouldBe(UnitState.InUse);
-        (await TakeIn(New(), [])).Refusal!.Message.ShouldContain("empty");
+        (await TakeIn(New(), [])).Refusal!.Message.ShouldContain("Scan the first unit");
 
         // Scanned by tag or serial, one of them twice; sent twice at the same moment.
         var lines = await book.Do<TakeInBox, IReadOnlyList<BoxLine>>(b =>
@@ -98,6 +99,52 @@ public sealed class FleetTests(TemplateDatabase databases)
 
         Task<Outcome<string>> TakeIn(Guid id, IReadOnlyList<string> box) =>
             book.Do<TakeInBox, Outcome<string>>(b => b.Run(id, box, intake, tove));
+    }
+
+    [Fact]
+    public async Task A_unit_is_lost_even_when_lent_and_is_found_again()
+    {
+        await using var book = await databases.NewBook();
+        var odd = await book.Person("odd");
+        var lent =
+            await book.Ask(db =>
+                db.Units.Where(u => u.State == UnitState.Loaned)
+                    .OrderBy(u => u.Tag)
+                    .Select(u => u.Tag)
+                    .FirstOrDefaultAsync()
+            ) ?? await book.Idle("thimble-11");
+        (await Lost("x")).Refusal!.Message.ShouldContain("3 to 160");
+        (await Lost("left on the ferry")).Value.ShouldContain("lost");
+        (await State(book, lent)).ShouldBe(UnitState.Lost);
+        (await book.Open(odd, "battery", "battery worn", lent)).Refusal.ShouldNotBeNull();
+        var request = New();
+        (await Found(request)).Refusal.ShouldBeNull();
+        (await Found(request)).Refusal.ShouldBeNull("sent twice, done once");
+        (await Found(New())).Refusal!.Message.ShouldContain("is not lost");
+        (await State(book, lent)).ShouldBe(UnitState.InUse);
+
+        Task<Outcome<string>> Lost(string how) =>
+            book.Do<LoseUnit, Outcome<string>>(l => l.Lost(New(), lent, how, odd));
+        Task<Outcome<string>> Found(Guid id) =>
+            book.Do<LoseUnit, Outcome<string>>(l => l.Found(id, lent, "in a drawer at the school", odd));
+    }
+
+    /// <summary>The attack that was answered as done: a number used before by somebody else, or none at all.</summary>
+    [Fact]
+    public async Task A_request_number_is_its_sender_s_and_its_act_s_alone()
+    {
+        await using var book = await databases.NewBook();
+        var (odd, tove) = (await book.Person("odd"), await book.Person("tove"));
+        var units = (await List(book, new UnitQuery("Ebbholm"))).Rows.Take(2).Select(u => u.Tag).ToList();
+        var request = New();
+        (await Lost(Guid.Empty, units[0], odd)).Refusal!.Message.ShouldContain("no number of its own");
+        _ = (await Lost(request, units[0], odd)).Value;
+        (await Lost(request, units[1], odd)).Refusal!.Message.ShouldContain("something else already");
+        (await Lost(request, units[0], tove)).Refusal!.Message.ShouldContain("something else already");
+        (await State(book, units[1])).ShouldNotBe(UnitState.Lost);
+
+        Task<Outcome<string>> Lost(Guid id, string tag, Actor by) =>
+            book.Do<LoseUnit, Outcome<string>>(l => l.Lost(id, tag, "left on the ferry", by));
     }
 
     [Fact]

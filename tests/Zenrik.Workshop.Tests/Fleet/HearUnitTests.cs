@@ -85,7 +85,9 @@ public sealed class HearUnitTests(TemplateDatabase databases)
             unit = unit.AgedBy(9);
         }
 
-        (await Power(unit.With(UnitFault.GaugeMad).Uevent())).Refusal!.Message.ShouldContain("gauge is wrong");
+        (await Power(unit.With(UnitFault.GaugeMad).Uevent()))
+            .Value.Questions.ShouldHaveSingleItem()
+            .ShouldContain("gauge is wrong");
         var doubtful = unit.Uevent()
             .Replace("ENERGY_FULL_DESIGN=54", "ENERGY_FULL_DESIGN=78", StringComparison.Ordinal);
         (await Power(doubtful)).Value.Questions.ShouldHaveSingleItem().ShouldContain("another one inside");

@@ -266,6 +266,7 @@ public sealed class StoresTests(TemplateDatabase databases)
     public async Task A_number_one_slip_from_a_known_one_is_asked_about_before_it_is_known()
     {
         await using var book = await databases.NewBook();
+        var somebody = await book.Person("odd");
         (await Add("TW-5R0Q-22011")).Refusal!.Message.ShouldContain("known already");
         (await Add("TW-5ROQ-22O11")).Refusal!.Reason.ShouldBe(RefusalReason.NeedsConfirmation);
         (await Add("TW-5R0Q-2201\u0007")).Refusal.ShouldNotBeNull();
@@ -280,7 +281,7 @@ public sealed class StoresTests(TemplateDatabase databases)
 
         Task<Outcome<string>> Add(string number, bool sure = false) =>
             book.Do<AddNumber, Outcome<string>>(a =>
-                a.Run(number, "battery 54 Wh", ItemKind.Battery, [], Battery, sure)
+                a.Run(number, "battery 54 Wh", ItemKind.Battery, [], Battery, sure, somebody)
             );
     }
 

@@ -116,6 +116,70 @@ public sealed class TriageRoadTests(TemplateDatabase databases)
         (await book.Do<TriageOf, Outcome<TriageView>>(t => t.Run(repair))).Value.Steps.Count.ShouldBe(1);
     }
 
+    /// <summary>Every outcome that the files call dangerous, wherever it comes up.</summary>
+    [Fact]
+    public async Task A_finding_that_is_dangerous_sets_the_unit_apart_like_a_complaint_does()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        var knowledge = ShippedTriage.Knowledge;
+        var dangerous = knowledge.Tests.Where(t => t.Outcomes.Any(o => o.Stop is not null)).ToList();
+        dangerous.Count.ShouldBeGreaterThan(5);
+        foreach (var test in dangerous)
+        {
+            var tag = await book.Idle("sandpiper-14");
+            var symptom = knowledge
+                .Symptoms.First(s =>
+                    s.Stop is null
+                    && s.Forbids.Count == 0
+                    && TriageNetwork
+                        .Of(knowledge, new TriageCase { Class = DeviceClass.Laptop, Symptoms = [s.Id] })
+                        .Try(out var network, out _)
+                    && network.Tests.Any(t => t.Id == test.Id)
+                )
+                .Id;
+            var repair = await book.TakeIn(aled, tag, symptom);
+            var found = test.Outcomes.First(o => o.Stop is not null);
+            var request = Guid.NewGuid();
+            _ = (await Answer(book, repair, request, new TriageStep.Tested(test.Id, found.Id))).Value;
+            (await book.View(repair)).Repair.State.ShouldBe(RepairState.Stopped, test.Id);
+            (await book.Start(aled, repair)).Refusal!.Message.ShouldContain("set apart as dangerous");
+        }
+    }
+
+    [Fact]
+    public async Task A_wet_machine_gets_no_power_however_it_is_asked_for()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        var repair = await book.TakeIn(aled, Job.Unit, "liquid");
+        var view = (await book.Do<TriageOf, Outcome<TriageView>>(t => t.Run(repair))).Value;
+        view.Acts.ShouldNotBeEmpty();
+        view.Acts.Where(a => a.IsTest)
+            .ShouldAllBe(a => view.Knowledge.Test(a.Id)!.Needs.All(n => n == Core.Triage.Need.Opened));
+        (
+            await Answer(book, repair, Guid.NewGuid(), new TriageStep.Tested("key-tester", "all-work"))
+        ).Refusal!.Message.ShouldContain("needs power, and this machine must not get it yet");
+        (await book.Ask(db => db.Repairs.SingleAsync(r => r.Number == repair))).State.ShouldBe(RepairState.Open);
+    }
+
+    [Fact]
+    public async Task An_answer_without_a_number_of_its_own_or_with_another_s_changes_nothing()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        var repair = await book.TakeIn(aled, Job.Unit, "pointer-dead");
+        var other = await book.TakeIn(aled, await book.Idle("thimble-11"), "no-wireless");
+        var answer = new TriageStep.Tested("firmware-input", "dead");
+        (await Answer(book, repair, Guid.Empty, answer)).Refusal!.Message.ShouldContain("no number of its own");
+        var request = Guid.NewGuid();
+        _ = (await Answer(book, repair, request, answer)).Value;
+        (
+            await Answer(book, other, request, new TriageStep.Tested("radio-listed", "yes"))
+        ).Refusal!.Message.ShouldContain("something else already");
+        (await book.Do<TriageOf, Outcome<TriageView>>(t => t.Run(other))).Value.Steps.ShouldBeEmpty();
+    }
+
     [Fact]
     public async Task What_is_dangerous_is_set_apart_until_somebody_says_it_is_safe()
     {

@@ -10,18 +10,21 @@ internal static class ErasureForm
     public static IReadOnlyList<Erased> Read(IFormCollection form)
     {
         var (slots, held, methods, silent) = (form["slots"], form["held"], form["methods"], form["silent"]);
+        var (unused, absent) = (form["unused"], form["absent"]);
         return
         [
             .. slots
                 .Index()
                 .Where(s => s.Index < held.Count && s.Index < methods.Count)
                 .Select(s =>
-                    Enum.TryParse<DataHeld>(held[s.Index], out var data)
+                    absent.Contains(s.Item)
+                        ? new Erased(s.Item ?? "", DataHeld.Public, ErasureMethod.Clear, true, Absent: true)
+                    : Enum.TryParse<DataHeld>(held[s.Index], out var data)
                     && Enum.TryParse<ErasureMethod>(methods[s.Index], out var method)
                     && Enum.IsDefined(data)
                     && Enum.IsDefined(method)
-                        ? new Erased(s.Item ?? "", data, method, !silent.Contains(s.Item))
-                        : null
+                        ? new Erased(s.Item ?? "", data, method, !silent.Contains(s.Item), !unused.Contains(s.Item))
+                    : null
                 )
                 .OfType<Erased>(),
         ];

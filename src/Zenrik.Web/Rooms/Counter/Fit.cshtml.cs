@@ -44,8 +44,15 @@ public sealed class FitModel(RepairOf repairs, WhatToFit whatToFit, ChooseAssemb
             ? RedirectToPage(Here, new { code })
         : Refused(refusal, Here, new { code });
 
-    public async Task<IActionResult> OnPostLook(string code, string? trait, string? look, CancellationToken stop)
+    public async Task<IActionResult> OnPostLook(
+        string code,
+        string? trait,
+        string? look,
+        string? back,
+        CancellationToken stop
+    )
     {
+        var next = back == "repair" ? "/Counter/Repair" : Here;
         if (Repair.NumberOf(code) is not { } number || !(await repairs.Run(number, stop)).Try(out var view, out _))
         {
             return NotFound();
@@ -55,7 +62,7 @@ public sealed class FitModel(RepairOf repairs, WhatToFit whatToFit, ChooseAssemb
             out var said,
             out var refusal
         )
-            ? Did(said, Here, new { code })
-            : Refused(refusal, Here, new { code });
+            ? Did(said, next, new { code })
+            : Refused(refusal, next, new { code });
     }
 }

@@ -19,6 +19,9 @@ public sealed class OffersModel(OffersFor offers, ShipmentFor shipments, PlaceOr
     public FitAnswer? FitOf(string number) =>
         View.Numbers.FirstOrDefault(n => n.Number.Canonical == PartNumber.Canonicalise(number))?.Answer;
 
+    /// <summary>When the supplier was asked: what it had then, it need not have now.</summary>
+    public DateTimeOffset? AskedAt(Offer offer) => View.Stored.FirstOrDefault(s => s.Offer == offer)?.FetchedAt;
+
     public Guid? SupplierOf(Offer offer) => View.Stored.FirstOrDefault(s => s.Offer == offer)?.SupplierId;
 
     public async Task<IActionResult> OnGet(string code, string slot, CancellationToken stop)

@@ -23,6 +23,7 @@ public sealed class RepairModel(
     AddPhoto photos,
     PlaceOrder orders,
     ReceiveOrder receive,
+    BringOwn bring,
     IAuthorizationService authorization,
     TimeProvider clock
 ) : RoomPage
@@ -95,6 +96,13 @@ public sealed class RepairModel(
         string? printed,
         CancellationToken stop
     ) => Do(code, _ => receive.Run(request, order, new Delivery(printed), User.Actor(), stop));
+
+    public Task<IActionResult> OnPostCancelOrder(string code, Guid order, string? why, CancellationToken stop) =>
+        Do(code, _ => orders.Cancel(order, why, User.Actor(), stop));
+
+    /// <summary>A consumable the stores need not have, because whoever works on it has one.</summary>
+    public Task<IActionResult> OnPostOwn(string code, string? kind, string? note, CancellationToken stop) =>
+        Do(code, number => bring.Run(number, kind, note, User.Actor(), stop));
 
     public Task<IActionResult> OnPostAskAgain(string code, Guid order, CancellationToken stop) =>
         Do(code, _ => orders.AskAgain(order, stop));

@@ -21,8 +21,7 @@ public sealed class TriageModel(TriageOf triage, AnswerTriage answers, EndTriage
     public string Ended =>
         View.Repair.End is { } end ? $"Ended: {EndTriage.Words(end)}."
         : View.Repair.TriageEnd == TriageStanding.BeyondBench ? "Beyond the bench: a specialist, or a new board."
-        : View.Repair.TriageEnd == TriageStanding.NotExplained
-            ? View.Repair.Decided ?? "Nothing known explains it."
+        : View.Repair.TriageEnd == TriageStanding.NotExplained ? View.Repair.Decided ?? "Nothing known explains it."
         : View.Repair.State == RepairState.Stopped ? "Set apart: see the repair's page."
         : View.Repair.FaultId is { } fault ? $"To act on: {View.Knowledge.Fault(fault)?.Name}."
         : $"{View.Repair.Code} is past triage.";
@@ -115,7 +114,8 @@ public sealed class TriageModel(TriageOf triage, AnswerTriage answers, EndTriage
         : (await answers.Run(number, request, step, User.Actor(), stop)).Try(out _, out var refusal)
             ? RedirectToPage(
                 step is TriageStep.Tested { Outcome: { } seen } tested
-                && ShippedTriage.Knowledge.Test(tested.Test)?.Outcomes.FirstOrDefault(o => o.Id == seen)?.Stop is not null
+                && ShippedTriage.Knowledge.Test(tested.Test)?.Outcomes.FirstOrDefault(o => o.Id == seen)?.Stop
+                    is not null
                     ? "/Counter/Repair"
                     : Here,
                 new { code }

@@ -15,6 +15,7 @@ public sealed class PassportModel(
     HistoryOf histories,
     FitOf fits,
     LendUnit lend,
+    LoseUnit lose,
     HearUnit hear,
     DecideQuestion decide,
     CorrectPassport correct
@@ -30,6 +31,9 @@ public sealed class PassportModel(
     public MachineView? Drawing { get; private set; }
 
     public IReadOnlyList<Upgrade> Upgrades { get; private set; } = [];
+
+    /// <summary>Slots of which it is not known whether anything is in them.</summary>
+    public IReadOnlySet<string> NotKnown => FitOf.NotKnown(Passport);
 
     /// <summary>The battery's health over time; null with fewer than two readings.</summary>
     public HealthChart? Health { get; private set; }
@@ -60,6 +64,12 @@ public sealed class PassportModel(
 
     public Task<IActionResult> OnPostBack(string tag, Guid request, CancellationToken stop) =>
         Say(lend.Back(request, tag, User.Actor(), stop), Here, new { tag });
+
+    public Task<IActionResult> OnPostLost(string tag, Guid request, string? how, CancellationToken stop) =>
+        Say(lose.Lost(request, tag, how, User.Actor(), stop), Here, new { tag });
+
+    public Task<IActionResult> OnPostFound(string tag, Guid request, string? how, CancellationToken stop) =>
+        Say(lose.Found(request, tag, how, User.Actor(), stop), Here, new { tag });
 
     public Task<IActionResult> OnPostPool(string tag, Guid request, bool inPool, CancellationToken stop) =>
         Say(lend.Pool(request, tag, inPool, User.Actor(), stop), Here, new { tag });

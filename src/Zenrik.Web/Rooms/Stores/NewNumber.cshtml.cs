@@ -50,7 +50,16 @@ public sealed class NewNumberModel(AddNumber add, ListUnits units) : RoomPage
             .ToList();
         var outcome = pairs.Exists(p => p.Length < 2 || p[1].Length is 0 or > 40)
             ? new Refusal(RefusalReason.Invalid, "Each line of “fits” is a model and a slot: sandpiper-14 battery.")
-            : await add.Run(number, name, kind, [.. pairs.Select(p => (p[0], p[1]))], replaces, sure, stop);
+            : await add.Run(
+                number,
+                name,
+                kind,
+                [.. pairs.Select(p => (p[0], p[1]))],
+                replaces,
+                sure,
+                User.Actor(),
+                stop
+            );
         if (outcome.Try(out var kept, out var refusal))
         {
             return Did($"{kept} is known now.", "/Stores/Number", new { number = kept });

@@ -1,24 +1,52 @@
 using Microsoft.AspNetCore.Mvc;
+using Zenrik.Core.Sourcing;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Sourcing;
 
 namespace Zenrik.Web.Rooms.Stores;
 
 [PostingNeeds(Policies.Counter)]
-public sealed class ProposalModel(ProposeOrders propose, PlaceOrder orders) : RoomPage
+public sealed class ProposalModel(ProposeOrders propose, PlaceOrder orders, SetDaysOff daysOff, TimeProvider clock)
+    : RoomPage
 {
+    private const string Here = "/Stores/Proposal";
+
     public IReadOnlyList<OrderProposal> Proposals { get; private set; } = [];
 
     public IReadOnlyList<string> Notes { get; private set; } = [];
 
-    public async Task OnGet(CancellationToken stop) => (Proposals, Notes) = await propose.Run(stop);
+    /// <summary>The number asked for by itself; null when none was.</summary>
+    public string? Number { get; private set; }
+
+    public IReadOnlyList<(Guid Supplier, ComparedBid Bid, Money Landed)> Asked { get; private set; } = [];
+
+    public IReadOnlyList<Supplier> Suppliers { get; private set; } = [];
+
+    public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+
+    public async Task OnGet(string? number, CancellationToken stop)
+    {
+        (Proposals, Notes) = await propose.Run(stop);
+        Suppliers = await daysOff.Suppliers(stop);
+        if (!string.IsNullOrWhiteSpace(number))
+        {
+            Number = number.Trim();
+            Asked = await propose.For(Number, stop);
+        }
+    }
 
     public Task<IActionResult> OnPost(
         Guid request,
         Guid supplier,
-        string number,
-        string freight,
+        string? number,
+        string? freight,
         int quantity,
         CancellationToken stop
-    ) => Say(orders.ForShelf(request, supplier, number, freight, quantity, User.Actor(), stop), "/Stores/Proposal");
+    ) => Say(orders.ForShelf(request, supplier, number ?? "", freight ?? "", quantity, User.Actor(), stop), Here);
+
+    public async Task<IActionResult> OnPostDaysOff(Guid supplier, IFormFile? calendar, CancellationToken stop)
+    {
+        var text = calendar is null ? null : System.Text.Encoding.UTF8.GetString(await Uploads.Read(calendar, stop));
+        return await Say(daysOff.Run(supplier, text, stop), Here);
+    }
 }

@@ -1,0 +1,118 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.Fit;
+using Zenrik.Core.Parts;
+using Zenrik.Workshop.People;
+using Zenrik.Workshop.ServiceMaps;
+
+namespace Zenrik.Workshop.Parts;
+
+/// <summary>
+/// Says what a number is and where it goes: its specification, entered or corrected, and the slots a person lists it for.
+/// Setting the same twice changes nothing.
+/// </summary>
+public sealed class DescribeNumber(WorkshopDb db, ServiceMapShelf maps, TimeProvider clock)
+{
+    /// <summary>Sets what is known of a number; what is left empty is not known any more.</summary>
+    /// <param name="values">By the names of <see cref="SpecificationForm"/>.</param>
+    /// <returns>What is known now, as a sentence.</returns>
+    public async Task<Outcome<string>> Specify(
+        string number,
+        ItemKind kind,
+        IReadOnlyDictionary<string, string?> values,
+        CancellationToken stop = default
+    )
+    {
+        if (!SpecificationForm.Read(kind, values).Try(out var specification, out var wrong))
+        {
+            return wrong;
+        }
+
+        if (!(await Find(number, stop)).Try(out var known, out var unknown))
+        {
+            return unknown;
+        }
+
+        (known.Specification, known.Kind) = (specification, kind);
+        await db.SaveChangesAsync(stop);
+        var what = UpgradePaths.Describe(specification);
+        return $"{known.Number} is known as {(what.Length > 0 ? what : "what it is called")} now.";
+    }
+
+    /// <summary>Lists a number for a slot of a model, by name and day.</summary>
+    public async Task<Outcome<string>> List(
+        string number,
+        string? model,
+        string? slot,
+        Actor by,
+        CancellationToken stop = default
+    )
+    {
+        if (!(await Find(number, stop)).Try(out var known, out var unknown))
+        {
+            return unknown;
+        }
+
+        var (code, place) = (model?.Trim() ?? "", slot?.Trim() ?? "");
+        if (await db.Models.SingleOrDefaultAsync(m => m.Code == code, stop) is not { } found)
+        {
+            return new Refusal(RefusalReason.NotFound, $"There is no model “{Short(code)}”. Choose one from the list.");
+        }
+
+        if (place.Length is 0 or > 40)
+        {
+            return new Refusal(RefusalReason.Invalid, "Name the slot it goes into, as the model's passport calls it.");
+        }
+
+        if (await maps.Newest(code, stop) is { } map && !map.Parts.Any(p => p.Slot == place))
+        {
+            var slots = map.Parts.Select(p => p.Slot).OfType<string>().Distinct().Order(StringComparer.Ordinal);
+            return new Refusal(
+                RefusalReason.NotFound,
+                $"A {map.Model.Name} has no slot “{Short(place)}”. It has: {string.Join(", ", slots)}."
+            );
+        }
+
+        var now = clock.GetUtcNow();
+        await db.Database.ExecuteSqlAsync(
+            $"""
+            INSERT INTO catalogue_fits (number_id, model_code, slot, listed_by, listed_at)
+            VALUES ({known.Id}, {code}, {place}, {by.Name}, {now}) ON CONFLICT DO NOTHING
+            """,
+            stop
+        );
+        return $"{known.Number} is listed for the {place} slot of the {found.Name}.";
+    }
+
+    /// <summary>Takes a listing of a person back; a maker's list stays.</summary>
+    public async Task<Outcome<string>> Unlist(
+        string number,
+        string? model,
+        string? slot,
+        CancellationToken stop = default
+    )
+    {
+        if (!(await Find(number, stop)).Try(out var known, out var unknown))
+        {
+            return unknown;
+        }
+
+        var gone = await db.Set<CatalogueFit>()
+            .Where(f => f.NumberId == known.Id && f.ModelCode == model && f.Slot == slot && f.ListedBy != null)
+            .ExecuteDeleteAsync(stop);
+        return gone > 0
+            ? $"{known.Number} is listed for that slot no more."
+            : new Refusal(RefusalReason.NotFound, "Nobody here has listed it for that slot.");
+    }
+
+    private async Task<Outcome<CatalogueNumber>> Find(string number, CancellationToken stop)
+    {
+        var canonical = PartNumber.Canonicalise(number);
+        return await db.CatalogueNumbers.SingleOrDefaultAsync(n => n.Canonical == canonical, stop) is { } known
+            ? known
+            : new Refusal(RefusalReason.NotFound, $"The part number {Short(number)} is not known here.");
+    }
+
+    private static string Short(string text) =>
+        text.Length > PartNumber.MaxLength ? text[..PartNumber.MaxLength] : text;
+}
