@@ -239,7 +239,10 @@ public static class Deciding
             string unit
         )
         {
-            string Text(double v) => v.ToString(format, System.Globalization.CultureInfo.InvariantCulture) + unit;
+            string Text(double v) =>
+                v.ToString(format, System.Globalization.CultureInfo.InvariantCulture) is var n && n == "1"
+                    ? n + unit.TrimEnd('s')
+                    : n + unit;
             WayOut BestAt(double v) => Order(at(v), rates)[0].Option;
             bool Same(double v) => BestAt(v).Way == best.Way && BestAt(v).Name == best.Name;
             // The nearer of the turning points below and above.
