@@ -99,6 +99,8 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
 
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
 
+    private static readonly DropAfterBindError BindErrors = new();
+
     /// <summary>Options every host and test uses, so that names and conventions agree.</summary>
     public static DbContextOptionsBuilder Configure(DbContextOptionsBuilder builder, string connection)
     {
@@ -114,7 +116,10 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
         // Nothing here changes a session's settings, so a connection comes back from the pool as it went in.
         settings.NoResetOnClose = true;
 
-        return builder.UseNpgsql(settings.ConnectionString).UseSnakeCaseNamingConvention();
+        return builder
+            .UseNpgsql(settings.ConnectionString)
+            .UseSnakeCaseNamingConvention()
+            .AddInterceptors(BindErrors);
     }
 
     protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder)

@@ -78,6 +78,7 @@ public static class WorkshopServices
         services.AddScoped<KnownNumbers>();
         services.AddScoped<AddNumber>();
         services.AddScoped<DescribeNumber>();
+        services.AddScoped<ImportNumbers>();
         services.AddScoped<LabelsFor>();
         services.AddScoped<FitOf>();
         services.AddScoped<WhatToFit>();

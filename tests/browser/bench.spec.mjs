@@ -130,6 +130,7 @@ test("a keyboard on an old Chromebook with the keyboard alone", async ({ page, w
       await keyboard.press("Space");
       await expect(page.locator("#read-first")).toContainText("Read the caution first");
       await keyboard.press("r");
+      await expect(page.locator("#read")).toBeChecked();
       await keyboard.press("Space");
     } else {
       await keyboard.press("Space");
@@ -240,7 +241,7 @@ test("a lead takes a bench's count into the map", async ({ browser }) => {
 
 test("what a bench is sent wrongly is refused in a sentence", async ({ page, workshop, browser }, testInfo) => {
   await signIn(page, workshop);
-  await toTheBench(page, workshop, "drive too small");
+  await toTheBench(page, workshop, "drive failed");
   const script = { name: "holiday.jpg", mimeType: "image/jpeg", buffer: Buffer.from("#!/bin/sh\nrm -rf /\n") };
   const large = testInfo.outputPath("large.jpg");
   writeFileSync(large, Buffer.alloc(60 * 1024 * 1024, 7));

@@ -152,8 +152,8 @@ test("a unit is retired only with its storage erased well enough", async ({ page
   await page.getByLabel("It held").selectOption("Confidential");
   await page.getByLabel("Erased by").selectOption("Clear");
   await page.getByRole("button", { name: /^Retire SK-/ }).click();
-  await expect(page.getByRole("alert")).toContainText("At least Purge");
-  await page.getByLabel("It held").selectOption("Confidential");
+  await expect(page.getByRole("alert")).toContainText("At least Destroy");
+  await page.getByLabel("It held").selectOption("Internal");
   await page.getByLabel("Erased by").selectOption("Purge");
   await page.getByRole("button", { name: /^Retire SK-/ }).click();
   await expect(page.getByText("Retired.", { exact: true })).toBeVisible();

@@ -178,6 +178,7 @@ test("the whole road with the keyboard alone", async ({ page, workshop }) => {
         await keyboard.press("Space");
         await expect(page.locator("#read-first")).toContainText("Read the caution first");
         await keyboard.press("r");
+        await expect(page.locator("#read")).toBeChecked();
         await keyboard.press("Space");
       } else {
         await keyboard.press("Space");

@@ -120,8 +120,8 @@ public static class PowerSupplyUevent
         var unit = charge ? "Ah" : "Wh";
         // A gauge that talks nonsense is for a person to look at; nothing of it is reckoned with.
         string? absurd =
-            takes <= 0 ? FormattableString.Invariant($"It says that it takes {takes:0.#} {unit} when full.")
-            : made <= 0 ? FormattableString.Invariant($"It says that it was made for {made:0.#} {unit}.")
+            takes <= 0 ? FormattableString.Invariant($"It says that it takes {takes:0.######} {unit} when full.")
+            : made <= 0 ? FormattableString.Invariant($"It says that it was made for {made:0.######} {unit}.")
             : made * (volts ?? 1) > LargestWh
                 ? FormattableString.Invariant(
                     $"It says that it was made for {made * (volts ?? 1):0.#} Wh, which no laptop's is."

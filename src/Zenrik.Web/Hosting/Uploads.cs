@@ -9,10 +9,14 @@ internal static class Uploads
     public const int MostBytes = 80 * 1024 * 1024;
 
     /// <summary>The file's content; of a file too large only enough to tell.</summary>
-    public static async Task<byte[]> Read(IFormFile file, CancellationToken stop)
+    public static Task<byte[]> Read(IFormFile file, CancellationToken stop) =>
+        Read(file, AddPhoto.MaxBytes + 1, stop);
+
+    /// <param name="most">Bytes that are read at most.</param>
+    public static async Task<byte[]> Read(IFormFile file, int most, CancellationToken stop)
     {
         await using var stream = file.OpenReadStream();
-        var buffer = new byte[(int)Math.Min(file.Length, AddPhoto.MaxBytes + 1)];
+        var buffer = new byte[(int)Math.Min(file.Length, most)];
         await stream.ReadExactlyAsync(buffer, stop);
         return buffer;
     }

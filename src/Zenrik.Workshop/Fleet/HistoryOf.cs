@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core.Stock;
+using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Sourcing;
 using Zenrik.Workshop.Stock;
@@ -23,12 +24,14 @@ public sealed record CostSoFar(decimal Parts, int Unpriced, double Minutes, deci
 /// <param name="Readings">The battery's, oldest first.</param>
 /// <param name="Questions">What the machine said that nobody has decided yet.</param>
 /// <param name="Loan">Who has it now; null when nobody.</param>
+/// <param name="Waivers">What was signed for in its repairs, newest first, of numbers that sit in it now.</param>
 public sealed record UnitHistory(
     IReadOnlyList<TimelineLine> Timeline,
     IReadOnlyList<BatteryRecord> Readings,
     CostSoFar Cost,
     IReadOnlyList<UnitQuestion> Questions,
-    Loan? Loan
+    Loan? Loan,
+    IReadOnlyList<Waiver> Waivers
 );
 
 /// <summary>Everything that happened to a unit.</summary>
@@ -116,7 +119,16 @@ public sealed class HistoryOf(WorkshopDb db)
             await db
                 .Loans.AsNoTracking()
                 .Include(l => l.Repair)
-                .SingleOrDefaultAsync(l => l.UnitId == unit && l.BackAt == null, stop)
+                .SingleOrDefaultAsync(l => l.UnitId == unit && l.BackAt == null, stop),
+            await db
+                .Waivers.AsNoTracking()
+                .Include(w => w.By)
+                .Where(w =>
+                    db.Repairs.Any(r => r.Id == w.RepairId && r.UnitId == unit)
+                    && db.Items.Any(i => i.UnitId == unit && i.Slot == w.Slot && i.Number.Number == w.Number)
+                )
+                .OrderByDescending(w => w.At)
+                .ToListAsync(stop)
         );
     }
 

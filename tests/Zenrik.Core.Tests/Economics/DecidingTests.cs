@@ -99,6 +99,56 @@ public sealed class DecidingTests
         }
     }
 
+    /// <summary>Every turning point against trying a thousand values on each side of it.</summary>
+    [Fact]
+    public void What_would_change_the_answer_is_what_trying_every_value_finds() =>
+        (
+            from parts in Gen.Int[5, 300]
+            from minutes in Gen.Int[5, 120]
+            from chance in Gen.Int[30, 100]
+            from months in Gen.Int[2, 40]
+            from days in Gen.Int[0, 20]
+            select (parts, minutes, chance, months, days)
+        ).Sample(
+            x =>
+            {
+                var part = new WayOut(
+                    Way.Part,
+                    "exchange it",
+                    x.parts,
+                    x.minutes,
+                    x.days,
+                    x.chance / 100.0,
+                    x.months
+                );
+                var donor = part with { Way = Way.Donor, Name = "take it", Parts = 0, Minutes = x.minutes * 1.6, Chance = 0.6 };
+                WayOut[] ways = [part, donor, Retire];
+                var decision = Deciding.Weigh(ways, Rates).Value;
+                var best = decision.Best.Option;
+                var price = decision.Turns.Single(t => t.What == "the price of a new unit");
+                bool Turned(double v) =>
+                    Deciding
+                        .Order([part, donor, Retire with { Parts = (decimal)v }], Rates)[0]
+                        .Option.Way != best.Way;
+                var turning = Enumerable
+                    .Range(0, 20001)
+                    .Where(v => Turned(v))
+                    .Select(v => (double?)v)
+                    .MinBy(v => Math.Abs(v!.Value - price.Now));
+                if (price.Turns is { } at)
+                {
+                    turning.ShouldNotBeNull();
+                    // Costs a month are whole coins, so a turning point is known to about their width.
+                    Math.Abs(turning.Value - at).ShouldBeLessThan(Math.Max(3, 0.03 * at));
+                }
+                else
+                {
+                    turning.ShouldBeNull();
+                }
+            },
+            iter: 30
+        );
+
     [Fact]
     public void A_way_that_gives_no_month_is_named_and_not_weighed()
     {

@@ -1,3 +1,4 @@
+using System.Text;
 using Microsoft.AspNetCore.Mvc;
 using Zenrik.Core;
 using Zenrik.Core.Fit;
@@ -8,7 +9,7 @@ using Zenrik.Workshop.Parts;
 namespace Zenrik.Web.Rooms.Stores;
 
 [PostingNeeds(Policies.Counter)]
-public sealed class NewNumberModel(AddNumber add, ListUnits units) : RoomPage
+public sealed class NewNumberModel(AddNumber add, ImportNumbers import, ListUnits units) : RoomPage
 {
     public string? Number { get; private set; }
 
@@ -65,6 +66,22 @@ public sealed class NewNumberModel(AddNumber add, ListUnits units) : RoomPage
             return Did($"{kept} is known now.", "/Stores/Number", new { number = kept });
         }
 
+        return await Again(refusal, stop);
+    }
+
+    public async Task<IActionResult> OnPostFile(IFormFile? file, CancellationToken stop)
+    {
+        // One byte more than is taken, so that a file too large is told from one that just fits.
+        var text = file is null
+            ? null
+            : Encoding.UTF8.GetString(await Uploads.Read(file, ImportNumbers.MaxLength + 1, stop));
+        return (await import.Run(text, User.Actor(), stop)).Try(out var said, out var refusal)
+            ? Did(said, "/Stores/Index")
+            : await Again(refusal, stop);
+    }
+
+    private async Task<IActionResult> Again(Refusal refusal, CancellationToken stop)
+    {
         Refusal = refusal;
         Response.StatusCode = Statuses.Of(refusal);
         (_, Models, _) = await units.Choices(stop);
