@@ -14,6 +14,8 @@ builder.Services.AddApi();
 builder.Services.AddNews(connection);
 builder.Services.AddHealthChecks().AddNpgSql(connection, tags: ["ready"]);
 
+builder.WebHost.ConfigureKestrel(options => options.AddServerHeader = false);
+
 var app = builder.Build();
 if (args.Contains("prepare"))
 {
@@ -23,6 +25,7 @@ if (args.Contains("prepare"))
 
 app.UseProblemPages();
 app.UseWorkshopHeaders();
+app.UseStorableAddresses();
 app.UseAuthentication();
 app.UseRouting();
 app.UseAuthorization();

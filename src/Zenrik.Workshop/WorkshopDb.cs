@@ -116,10 +116,7 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
         // Nothing here changes a session's settings, so a connection comes back from the pool as it went in.
         settings.NoResetOnClose = true;
 
-        return builder
-            .UseNpgsql(settings.ConnectionString)
-            .UseSnakeCaseNamingConvention()
-            .AddInterceptors(BindErrors);
+        return builder.UseNpgsql(settings.ConnectionString).UseSnakeCaseNamingConvention().AddInterceptors(BindErrors);
     }
 
     protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder)

@@ -59,11 +59,11 @@ test("a house rule tried in Maps, then decided in House, changes the plan", asyn
 test("the arrow keys step the drawing through the plan; a soldered radio names the board", async ({ page, workshop }) => {
   await signIn(page, workshop);
   await page.goto(`${workshop.url}/maps/plover-12?goal=replace:battery&failed=radio`);
-  await expect(page.locator(".stepper b")).toContainText("1 · Shut down");
+  await expect(page.locator(".stepper b")).toContainText("1 · Switch the battery off");
   await page.keyboard.press("ArrowRight");
   await expect(page.locator(".stepper b")).toContainText("2 · ");
   await page.keyboard.press("ArrowLeft");
-  await expect(page.locator(".stepper b")).toContainText("1 · Shut down");
+  await expect(page.locator(".stepper b")).toContainText("1 · Switch the battery off");
   await expect(page.locator("tr", { hasText: "Board" }).first()).toContainText("heatsink");
   await page.getByLabel("screws", { exact: true }).uncheck();
   await expect(page.locator(".machine .screw").first()).toBeHidden();

@@ -1,4 +1,4 @@
-import { act, doAct, expect, scan, signIn, step, test, toTheBench } from "./support/test.mjs";
+import { act, apiOf, doAct, expect, scan, signIn, step, test, toTheBench } from "./support/test.mjs";
 
 test("an unknown tag offers the nearest ones", async ({ page, workshop }) => {
   await signIn(page, workshop);
@@ -43,12 +43,46 @@ test("a reader may look and not touch; a wrong password locks", async ({ page, w
   await expect(page.getByRole("heading", { name: "This is not yours to do" })).toBeVisible();
   expect(workshop.sql("SELECT count(*) FROM reservations r JOIN repairs p ON p.id = r.repair_id WHERE p.number = 1007")).toBe("0");
   await page.getByRole("button", { name: "Sign out" }).click();
-  for (let i = 0; i < 6; i++) {
+  for (let i = 0; i < 7; i++) {
     await page.getByLabel("Name").fill("bo");
     await page.getByLabel("Password").fill("guess");
     await page.getByRole("button", { name: "Sign in" }).click();
   }
-  await expect(page.getByRole("alert")).toContainText("Too many wrong passwords");
+  await expect(page.getByRole("alert")).toContainText("Too many wrong tries from here");
+});
+
+test("a character that no text has is refused at the edge, and nobody else feels it", async ({ page, workshop, request }) => {
+  await signIn(page, workshop);
+  const form = await request.get(`${workshop.url}/sign-in`);
+  const token = /name="__RequestVerificationToken" type="hidden" value="([^"]+)"/.exec(await form.text())[1];
+  const attack = (i) =>
+    i % 2 === 0
+      ? request.post(`${workshop.url}/sign-in`, { multipart: { __RequestVerificationToken: token, name: `a\0${i}`, password: "b" } })
+      : page.request.get(`${workshop.url}/fleet?search=a%00${i}`);
+  const refused = await Promise.all(Array.from({ length: 400 }, (_, i) => attack(i)));
+  expect(new Set(refused.map((r) => r.status()))).toEqual(new Set([422]));
+  expect(await refused[0].text()).toContain("a character that no text has");
+  const good = await Promise.all(Array.from({ length: 200 }, (_, i) => page.request.get(`${workshop.url}/fleet?search=SK-00${i}`)));
+  expect(new Set(good.map((r) => r.status()))).toEqual(new Set([200]));
+});
+
+test("the API says what is wrong in its own language, and knows no cookies", async ({ page, workshop, playwright }) => {
+  await signIn(page, workshop, "mara");
+  const { client } = await apiOf(page, workshop, playwright, "strict");
+  const at = (path) => `${workshop.url}/api/v1${path}`;
+  for (const [answer, status] of [
+    [await page.request.get(at("/nothing-here")), 401],
+    [await client.get("/api/v1/nothing-here"), 404],
+    [await client.get("/api/v1/fit"), 405],
+    [await client.post("/api/v1/fit", { data: "model=x", headers: { "content-type": "application/x-www-form-urlencoded" } }), 415],
+    [await client.post("/api/v1/fit", { data: { model: "a\0b", slot: "fan", number: "x" } }), 400],
+    [await client.get("/api/v1/units/SK-00417?name=a%00b"), 422],
+  ]) {
+    expect(answer.status(), answer.url()).toBe(status);
+    expect(answer.headers()["content-type"], answer.url()).toContain("application/problem+json");
+    expect(answer.headers().server).toBeUndefined();
+  }
+  await client.dispose();
 });
 
 test("a form from elsewhere is refused, headers are strict", async ({ page, workshop, request }) => {

@@ -23,6 +23,7 @@ internal static class ApiHosting
         services.ConfigureHttpJsonOptions(o =>
         {
             o.SerializerOptions.UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow;
+            o.SerializerOptions.Converters.Add(new StorableStrings());
             o.SerializerOptions.Converters.Add(
                 new JsonStringEnumConverter(JsonNamingPolicy.KebabCaseLower, allowIntegerValues: false)
             );

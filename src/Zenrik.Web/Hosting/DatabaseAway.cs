@@ -16,13 +16,21 @@ internal sealed class DatabaseAway(IWebHostEnvironment host, ILogger<DatabaseAwa
     {
         if (!Away.Tells(exception))
         {
-            log.LogError(exception, "{Method} {Path} failed", context.Request.Method, context.Request.Path);
+            // The handler of errors has its own address by now.
+            var path = context.Features.Get<IExceptionHandlerPathFeature>()?.Path ?? context.Request.Path.Value;
+            log.LogError(exception, "{Method} {Path} failed", context.Request.Method, path);
             return false;
         }
 
         log.LogWarning("The database does not answer: {Reason}", exception.GetBaseException().Message);
         context.Response.StatusCode = StatusCodes.Status503ServiceUnavailable;
         context.Response.Headers.RetryAfter = "5";
+        if (ApiHosting.IsApi(context))
+        {
+            await Results.Problem(Sentence, statusCode: StatusCodes.Status503ServiceUnavailable).ExecuteAsync(context);
+            return true;
+        }
+
         context.Response.ContentType = "text/html; charset=utf-8";
         if (context.Request.Headers.ContainsKey("HX-Request"))
         {

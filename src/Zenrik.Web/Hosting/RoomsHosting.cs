@@ -8,7 +8,9 @@ internal static class RoomsHosting
 {
     public static void AddRooms(this IServiceCollection services)
     {
-        services.AddRazorPages(options => options.RootDirectory = "/Rooms");
+        services
+            .AddRazorPages(options => options.RootDirectory = "/Rooms")
+            .AddMvcOptions(options => options.Filters.Add<StorableForms>());
         services.AddAntiforgery(options =>
         {
             options.Cookie.Name = "zenrik.form";

@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.Extensions.Options;
+using Zenrik.Web.Api;
 using Zenrik.Workshop.People;
 
 namespace Zenrik.Web.Hosting;
@@ -11,12 +12,27 @@ namespace Zenrik.Web.Hosting;
 internal static class SignInHosting
 {
     private const string NameClaim = "zenrik.name";
+    private const string Either = "Zenrik";
 
     public static void AddSignIn(this IServiceCollection services)
     {
-        services.AddAuthentication(IdentityConstants.ApplicationScheme).AddIdentityCookies();
+        // Programs are known by their token and told so in their own language, whatever address they come to.
+        services
+            .AddAuthentication(Either)
+            .AddPolicyScheme(
+                Either,
+                null,
+                options =>
+                    options.ForwardDefaultSelector = context =>
+                        ApiHosting.IsApi(context) ? TokenSignIn.Name : IdentityConstants.ApplicationScheme
+            )
+            .AddIdentityCookies();
+        services.AddSingleton<SignInLimits>();
+        services.Configure<SecurityStampValidatorOptions>(options =>
+            options.ValidationInterval = TimeSpan.FromMinutes(1)
+        );
         new IdentityBuilder(typeof(Technician), typeof(IdentityRole<Guid>), services)
-            .AddSignInManager()
+            .AddSignInManager<KnownPeople>()
             .AddClaimsPrincipalFactory<NamedClaims>();
         services.ConfigureApplicationCookie(options =>
         {
@@ -54,6 +70,24 @@ internal static class SignInHosting
             Guid.Parse(user.FindFirstValue(ClaimTypes.NameIdentifier)!),
             user.FindFirstValue(NameClaim) ?? user.Identity!.Name!
         );
+
+    /// <summary>Lets nobody in, and nobody stay, who has been disabled.</summary>
+    private sealed class KnownPeople(
+        UserManager<Technician> people,
+        IHttpContextAccessor context,
+        IUserClaimsPrincipalFactory<Technician> claims,
+        IOptions<IdentityOptions> options,
+        ILogger<SignInManager<Technician>> log,
+        IAuthenticationSchemeProvider schemes,
+        IUserConfirmation<Technician> confirmation
+    ) : SignInManager<Technician>(people, context, claims, options, log, schemes, confirmation)
+    {
+        public override async Task<bool> CanSignInAsync(Technician user) =>
+            user.DisabledAt is null && await base.CanSignInAsync(user);
+
+        public override async Task<Technician?> ValidateSecurityStampAsync(ClaimsPrincipal? principal) =>
+            await base.ValidateSecurityStampAsync(principal) is { DisabledAt: null } known ? known : null;
+    }
 
     private sealed class NamedClaims(
         UserManager<Technician> people,

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Zenrik.Web.Hosting;
 
 namespace Zenrik.Web.Rooms;
 
@@ -26,6 +27,7 @@ public sealed class ProblemModel : PageModel
             ),
             403 => ("This is not yours to do", "Your sign-in may look here, but not change this. Nothing was changed."),
             404 => ("There is no such page", "The address is wrong, or what it named is gone. Use the scan line."),
+            422 => ("That cannot be kept", StorableText.Sentence),
             _ => (
                 "Something went wrong here",
                 "What you just did was not saved; everything before it is. Try it once more. "

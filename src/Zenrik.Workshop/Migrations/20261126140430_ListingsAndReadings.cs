@@ -138,7 +138,7 @@ namespace Zenrik.Workshop.Migrations
                 table: "api_tokens",
                 type: "timestamp with time zone",
                 nullable: false,
-                defaultValueSql: "now() + interval \'90 days\'"
+                defaultValueSql: "now() + interval '365 days'"
             );
 
             migrationBuilder.Sql("ALTER TABLE api_tokens ALTER COLUMN expires_at DROP DEFAULT;");

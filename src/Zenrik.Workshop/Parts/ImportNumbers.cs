@@ -123,7 +123,9 @@ public sealed class ImportNumbers(WorkshopDb db, AddNumber add, DescribeNumber d
 
             while (csv.Read())
             {
-                lines.Add((lines.Count + 2, columns.ToDictionary(c => c, c => (string?)csv.GetString(csv.GetFieldIndex(c)))));
+                lines.Add(
+                    (lines.Count + 2, columns.ToDictionary(c => c, c => (string?)csv.GetString(csv.GetFieldIndex(c))))
+                );
             }
         }
         catch (Exception e) when (e is CsvFormatException or IndexOutOfRangeException or ArgumentException)

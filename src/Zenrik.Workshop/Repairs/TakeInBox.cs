@@ -88,6 +88,14 @@ public sealed class TakeInBox(WorkshopDb db, OpenRepair openRepair, TimeProvider
                 );
             }
 
+            if (intake is { Symptoms.Count: 0, Known.Count: 0 })
+            {
+                return new Refusal(
+                    RefusalReason.Invalid,
+                    "Tick what their users notice. Nothing is taken in yet, and what was scanned is still here."
+                );
+            }
+
             var opened = new List<string>();
             foreach (var tag in box)
             {

@@ -112,24 +112,21 @@ public sealed class DecidingTests
         ).Sample(
             x =>
             {
-                var part = new WayOut(
-                    Way.Part,
-                    "exchange it",
-                    x.parts,
-                    x.minutes,
-                    x.days,
-                    x.chance / 100.0,
-                    x.months
-                );
-                var donor = part with { Way = Way.Donor, Name = "take it", Parts = 0, Minutes = x.minutes * 1.6, Chance = 0.6 };
+                var part = new WayOut(Way.Part, "exchange it", x.parts, x.minutes, x.days, x.chance / 100.0, x.months);
+                var donor = part with
+                {
+                    Way = Way.Donor,
+                    Name = "take it",
+                    Parts = 0,
+                    Minutes = x.minutes * 1.6,
+                    Chance = 0.6,
+                };
                 WayOut[] ways = [part, donor, Retire];
                 var decision = Deciding.Weigh(ways, Rates).Value;
                 var best = decision.Best.Option;
                 var price = decision.Turns.Single(t => t.What == "the price of a new unit");
                 bool Turned(double v) =>
-                    Deciding
-                        .Order([part, donor, Retire with { Parts = (decimal)v }], Rates)[0]
-                        .Option.Way != best.Way;
+                    Deciding.Order([part, donor, Retire with { Parts = (decimal)v }], Rates)[0].Option.Way != best.Way;
                 var turning = Enumerable
                     .Range(0, 20001)
                     .Where(v => Turned(v))

@@ -2,14 +2,18 @@ using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Demo;
 using Zenrik.Workshop.People;
 
 namespace Zenrik.Web.Rooms.SignIn;
 
 [AllowAnonymous]
-public sealed class IndexModel(SignInManager<Technician> signIn, DemoSignIns demo) : PageModel
+public sealed class IndexModel(SignInManager<Technician> signIn, SignInLimits limits, DemoSignIns demo) : PageModel
 {
+    /// <summary>Longest name that is looked up; nobody's is longer.</summary>
+    private const int MaxName = 256;
+
     public string? ReturnUrl { get; private set; }
 
     public string? Name { get; private set; }
@@ -26,19 +30,41 @@ public sealed class IndexModel(SignInManager<Technician> signIn, DemoSignIns dem
 
     public async Task<IActionResult> OnPost(string? name, string? password, string? returnUrl)
     {
-        var result = await signIn.PasswordSignInAsync(name?.Trim() ?? "", password ?? "", true, lockoutOnFailure: true);
-        if (result.Succeeded)
+        var called = name?.Trim() ?? "";
+        var address = HttpContext.Connection.RemoteIpAddress?.ToString() ?? "";
+        var shut = called.Length > MaxName || limits.IsShut(address, called);
+        if (!shut && await Knows(called, password ?? ""))
         {
             return LocalRedirect(Url.IsLocalUrl(returnUrl) ? returnUrl : "/");
         }
 
+        if (!shut)
+        {
+            limits.Wrong(address, called);
+        }
+
         (Name, ReturnUrl) = (name, returnUrl);
-        Failure = result.IsLockedOut
-            ? "Too many wrong passwords. This name can sign in again in five minutes."
+        Failure = shut
+            ? $"Too many wrong tries from here. Try again in {SignInLimits.Window.TotalMinutes} minutes; from elsewhere it goes on."
             : "Name and password do not belong together. Look at both and try again.";
         Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
         await LoadDemoPeople();
         return Page();
+    }
+
+    /// <summary>
+    /// Signs in whoever it is. An unknown name costs a password's hash as a known one does, so that how long the answer
+    /// takes says nothing about who is known.
+    /// </summary>
+    private async Task<bool> Knows(string name, string password)
+    {
+        if (await signIn.UserManager.FindByNameAsync(name) is { } person)
+        {
+            return (await signIn.PasswordSignInAsync(person, password, true, lockoutOnFailure: false)).Succeeded;
+        }
+
+        signIn.UserManager.PasswordHasher.HashPassword(new Technician { Name = "nobody" }, password);
+        return false;
     }
 
     private async Task LoadDemoPeople() => DemoPeople = await demo.Run();
