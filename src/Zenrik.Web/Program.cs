@@ -26,6 +26,7 @@ if (args.Contains("prepare"))
 app.UseProblemPages();
 app.UseWorkshopHeaders();
 app.UseStorableAddresses();
+app.UseStandInsWithDemoOnly();
 app.UseAuthentication();
 app.UseRouting();
 app.UseAuthorization();

@@ -49,6 +49,7 @@ start_cluster() {
   # The same port as last time where it is free: programs that wait for the database find it again.
   if [ ! -s "$dir.port" ] || ! port_is_free "$(cat "$dir.port")"; then free_port >"$dir.port"; fi
   [ -e "$dir.log" ] || : >"$dir.log"
+  chmod 600 "$dir.log" # statements that failed stand in it with their values
   if is_root; then chown postgres "$dir.log"; fi
   as_postgres "$PG_BIN/pg_ctl" start -w -t 60 -D "$dir" -l "$dir.log" -o "-p $(cat "$dir.port")$options" >/dev/null 2>&1 ||
     fail "PostgreSQL did not start." "Its own words are in $dir.log."

@@ -50,15 +50,7 @@ internal static class ChargerRules
             }
         }
 
-        if (reasons.Need(item.Watts, "its power in W") is { } watts && slot.Watts is { } least && watts < least)
-        {
-            reasons.If(
-                FormattableString.Invariant(
-                    $"{watts:0} W instead of {least:0}: it charges slower, or not while working."
-                ),
-                Evidence.Practice
-            );
-        }
+        reasons.Watts(item.Watts, slot.Watts);
 
         if (slot.IdentificationPin is true)
         {

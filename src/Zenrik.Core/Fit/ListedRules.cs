@@ -137,14 +137,6 @@ internal static class ListedRules
             reasons.Against(FormattableString.Invariant($"{volts:0.#} V instead of {wanted:0.#}."));
         }
 
-        if (reasons.Need(item.Watts, "its power in W") is { } watts && now.Watts is { } least && watts < least)
-        {
-            reasons.If(
-                FormattableString.Invariant(
-                    $"{watts:0} W instead of {least:0}: it charges slower, or not while working."
-                ),
-                Evidence.Practice
-            );
-        }
+        reasons.Watts(item.Watts, now.Watts);
     }
 }

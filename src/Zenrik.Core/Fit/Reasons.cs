@@ -84,6 +84,20 @@ internal sealed class Reasons(FitQuestion question)
         return fact;
     }
 
+    /// <summary>Power in W against the least that is wanted.</summary>
+    public void Watts(double? watts, double? least)
+    {
+        if (Need(watts, "its power in W") is { } has && has < least)
+        {
+            If(
+                FormattableString.Invariant(
+                    $"{has:0} W instead of {least:0}: it charges slower, or not while working."
+                ),
+                Evidence.Practice
+            );
+        }
+    }
+
     /// <summary>What this workshop has seen of the number in this model.</summary>
     public void Record()
     {
