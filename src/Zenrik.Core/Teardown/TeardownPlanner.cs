@@ -337,7 +337,13 @@ public static class TeardownPlanner
                 or ActKind.PutBack
                 or ActKind.ReadRemoved
                 or ActKind.ReadFitted
-        && IsOf(map, act.Part, SpecificationKind.CoinCell);
+        && (IsOf(map, act.Part, SpecificationKind.CoinCell) || CalledCoinCell(map.Part(act.Part).Name));
+
+    /// <summary>On a machine without a map nothing but what it is called says what a part is.</summary>
+    private static bool CalledCoinCell(string name) =>
+        name.Contains("coin cell", StringComparison.OrdinalIgnoreCase)
+        || name.Contains("button cell", StringComparison.OrdinalIgnoreCase)
+        || name.Contains("coin battery", StringComparison.OrdinalIgnoreCase);
 
     /// <summary>Whether a hand comes near glass that is still the unit's own: the new one is whole.</summary>
     private static bool TouchesGlass(ServiceMap map, Act act, IReadOnlySet<PartId> replaced)

@@ -55,6 +55,26 @@ public sealed class FreeSessionTests
             Check = check,
         };
 
+    [Theory]
+    [InlineData("coin cell on a wire", true)]
+    [InlineData("Button cell", true)]
+    [InlineData("fan", false)]
+    public void What_is_called_a_coin_cell_carries_its_caution_while_it_is_out(string name, bool cautioned)
+    {
+        var ledger = Begin();
+        var thing = new NamedThing { Kind = NamedKind.Part, Name = name };
+        while (!ledger.Add(new Entry.Named(ledger.Current!.Number, thing)).Try(out var named, out _))
+        {
+            ledger = ledger.Add(Proper(ledger)).Value;
+        }
+
+        ledger = ledger.Add(new Entry.Named(ledger.Current!.Number, thing)).Value;
+        ledger
+            .Plan.Steps.Single(s => s.Act.Kind == ActKind.PutIn)
+            .Cautions.Any(c => c.Text.Contains("swallowed"))
+            .ShouldBe(cautioned);
+    }
+
     [Fact]
     public void Whatever_is_named_comes_back_in_reverse_and_nothing_closes_open() =>
         Gen.Select(
