@@ -92,7 +92,7 @@ public sealed class DecideFor(
         if (
             fault is not null
             && ShippedTriage.Knowledge.Remedies.FirstOrDefault(r => r.Ends == RemedyEnd.BeyondBench) is { } specialist
-            && SpecialistChance(specialist, fault, ways.Count == 1) is { } chance
+            && SendingAway.Chance(specialist, fault, onlyWay: ways.Count == 1) is { } chance
         )
         {
             ways.Add(
@@ -159,19 +159,6 @@ public sealed class DecideFor(
 
         var component = repair.FaultId is { } id ? ShippedTriage.Knowledge.Fault(id)?.Component : null;
         return Task.FromResult(component is null ? none : WhatToFit.AssembliesFor(map, component));
-    }
-
-    /// <summary>What sending away cures where no part can be had here, and where nothing known explains it. Common practice, no published source.</summary>
-    private const double ElsewhereChance = 0.75;
-    private const double UnexplainedChance = 0.5;
-
-    private static double? SpecialistChance(Remedy specialist, Fault fault, bool onlyWay)
-    {
-        var known = TriageKnowledge.CureChance(specialist, fault);
-        return known > 0 ? known
-            : fault.Nature == FaultNature.Unknown ? UnexplainedChance
-            : onlyWay && fault.Component is not null ? ElsewhereChance
-            : null;
     }
 
     /// <summary>

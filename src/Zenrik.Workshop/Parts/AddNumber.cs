@@ -88,14 +88,9 @@ public sealed class AddNumber(WorkshopDb db, ServiceMapShelf maps, TimeProvider 
 
         foreach (var (model, slot) in fits)
         {
-            // Of a model without a map the slots are not known, so any name stands.
-            if (await maps.Newest(model, stop) is { } map && !map.Parts.Any(p => p.Slot == slot))
+            if (await maps.Lacks(model, slot, stop) is { } lacking)
             {
-                var slots = map.Parts.Select(p => p.Slot).OfType<string>().Distinct().Order(StringComparer.Ordinal);
-                return new Refusal(
-                    RefusalReason.NotFound,
-                    $"A {map.Model.Name} has no slot “{slot}”. It has: {string.Join(", ", slots)}."
-                );
+                return lacking;
             }
         }
 

@@ -64,13 +64,9 @@ public sealed class DescribeNumber(WorkshopDb db, ServiceMapShelf maps, TimeProv
             return new Refusal(RefusalReason.Invalid, "Name the slot it goes into, as the model's passport calls it.");
         }
 
-        if (await maps.Newest(code, stop) is { } map && !map.Parts.Any(p => p.Slot == place))
+        if (await maps.Lacks(code, place, stop) is { } lacking)
         {
-            var slots = map.Parts.Select(p => p.Slot).OfType<string>().Distinct().Order(StringComparer.Ordinal);
-            return new Refusal(
-                RefusalReason.NotFound,
-                $"A {map.Model.Name} has no slot “{Short(place)}”. It has: {string.Join(", ", slots)}."
-            );
+            return lacking;
         }
 
         var now = clock.GetUtcNow();

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
+using Zenrik.Core;
 using Zenrik.Core.ServiceMaps;
 
 namespace Zenrik.Workshop.ServiceMaps;
@@ -15,6 +16,21 @@ public sealed class ServiceMapShelf(WorkshopDb db, IMemoryCache cache)
             .ServiceMapRevisions.Where(r => r.ModelCode == modelCode)
             .MaxAsync(r => (int?)r.Revision, stop);
         return revision is { } newest ? await Get(modelCode, newest, stop) : null;
+    }
+
+    /// <summary>Says that a model has no such slot, and which it has. Of a model without a map any name stands.</summary>
+    public async Task<Refusal?> Lacks(string modelCode, string slot, CancellationToken stop = default)
+    {
+        if (await Newest(modelCode, stop) is not { } map || map.Parts.Any(p => p.Slot == slot))
+        {
+            return null;
+        }
+
+        var slots = map.Parts.Select(p => p.Slot).OfType<string>().Distinct().Order(StringComparer.Ordinal);
+        return new Refusal(
+            RefusalReason.NotFound,
+            $"A {map.Model.Name} has no slot “{slot}”. It has: {string.Join(", ", slots)}."
+        );
     }
 
     /// <summary>One edition of a map.</summary>

@@ -1,5 +1,7 @@
 using CsCheck;
 using Zenrik.Core.Economics;
+using Zenrik.Core.Tests.Triage;
+using Zenrik.Core.Triage;
 
 namespace Zenrik.Core.Tests.Economics;
 
@@ -145,6 +147,29 @@ public sealed class DecidingTests
             },
             iter: 30
         );
+
+    /// <summary>The Decide page and triage must not differ about the specialist: one asks what the other's files say.</summary>
+    [Fact]
+    public void The_specialist_s_chance_is_the_files_own_where_they_know_it()
+    {
+        var all = Knowledge.Shipped;
+        var specialist = all.Remedies.Single(r => r.Ends == RemedyEnd.BeyondBench);
+        foreach (var fault in all.Faults)
+        {
+            var known = TriageKnowledge.CureChance(specialist, fault);
+            var alone = SendingAway.Chance(specialist, fault, onlyWay: true);
+            var besides = SendingAway.Chance(specialist, fault, onlyWay: false);
+            if (known > 0)
+            {
+                (alone, besides).ShouldBe((known, known), fault.Id);
+            }
+            else if (fault.Nature != FaultNature.Unknown)
+            {
+                besides.ShouldBeNull(fault.Id);
+                (alone is null).ShouldBe(fault.Component is null, fault.Id);
+            }
+        }
+    }
 
     [Fact]
     public void A_way_that_gives_no_month_is_named_and_not_weighed()
