@@ -77,6 +77,26 @@ public sealed class OrderTests(TemplateDatabase databases)
     }
 
     [Fact]
+    public async Task An_order_is_cancelled_with_a_reason_and_then_taken_in_no_more()
+    {
+        await using var book = await WithSuppliers();
+        var bo = await book.Person("bo");
+        var order = await book.Ask(db => db.PartOrders.SingleAsync());
+        (await Cancel("x")).Refusal!.Message.ShouldContain("3 to 200");
+        (await Cancel("ordered twice")).Value.ShouldContain("is cancelled");
+        (await Cancel("ordered twice")).Value.ShouldContain("is cancelled", Case.Sensitive, "twice is no fault");
+        (
+            await book.Do<ReceiveOrder, Outcome<string>>(r =>
+                r.Run(Guid.NewGuid(), order.Id, new Delivery(order.Number), bo)
+            )
+        ).Refusal.ShouldNotBeNull();
+        (await book.Ask(db => db.PartOrders.SingleAsync())).Cancelled.ShouldBe($"ordered twice ({bo.Name})");
+
+        Task<Outcome<string>> Cancel(string why) =>
+            book.Do<PlaceOrder, Outcome<string>>(p => p.Cancel(order.Id, why, bo));
+    }
+
+    [Fact]
     public async Task An_answer_for_one_number_is_none_for_another()
     {
         await using var book = await WithSuppliers();
