@@ -79,6 +79,8 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
 
     public DbSet<Supplier> Suppliers => Set<Supplier>();
 
+    public DbSet<CarrierCalendar> CarrierCalendars => Set<CarrierCalendar>();
+
     public DbSet<StoredOffer> StoredOffers => Set<StoredOffer>();
 
     public DbSet<PartOrder> PartOrders => Set<PartOrder>();

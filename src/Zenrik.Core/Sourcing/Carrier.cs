@@ -3,7 +3,7 @@ namespace Zenrik.Core.Sourcing;
 /// <summary>When something leaves and arrives.</summary>
 /// <param name="Sails">Days of the week it leaves on.</param>
 /// <param name="TransitDays">Days from leaving to the workshop's door; not negative.</param>
-/// <param name="NoSailing">Days it does not leave although the week says so, and on which nobody packs.</param>
+/// <param name="NoSailing">Days it does not leave although the week says so.</param>
 /// <param name="CutOff">What is ordered later in the day is begun on the next; null: no such hour.</param>
 public sealed record Carrier(
     string Name,

@@ -51,8 +51,9 @@ public sealed record LandedCost(
         }
 
         var begun = orderedAt > freight.Carrier.CutOff ? orderedOn.AddDays(1) : orderedOn;
-        var ready = WorkingDays.After(begun, offer.HandlingDays, freight.Carrier.NoSailing);
-        if (!freight.Carrier.Leaves(ready).Try(out var leaves, out var never))
+        var ready = WorkingDays.After(begun, offer.HandlingDays, offer.DaysOff);
+        var collecting = freight.Carrier with { NoSailing = [.. freight.Carrier.NoSailing ?? [], .. offer.DaysOff] };
+        if (!collecting.Leaves(ready).Try(out var leaves, out var never))
         {
             return never;
         }

@@ -60,6 +60,9 @@ public sealed record Offer
     /// <summary>Working days from the order to ready to leave; more when it must first come in to them.</summary>
     public required int HandlingDays { get; init; }
 
+    /// <summary>Days off besides the weekend on which the supplier neither packs nor hands anything over.</summary>
+    public IReadOnlyList<DateOnly> DaysOff { get; init; } = [];
+
     public required IReadOnlyList<FreightOption> Freight { get; init; }
 
     /// <summary>Customs duty on goods and freight; a share: 0.04.</summary>

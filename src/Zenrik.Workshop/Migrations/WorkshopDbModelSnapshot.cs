@@ -1757,6 +1757,24 @@ namespace Zenrik.Workshop.Migrations
                         });
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Sourcing.CarrierCalendar", b =>
+                {
+                    b.Property<string>("Carrier")
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("carrier");
+
+                    b.PrimitiveCollection<DateOnly[]>("DaysOff")
+                        .IsRequired()
+                        .HasColumnType("date[]")
+                        .HasColumnName("days_off");
+
+                    b.HasKey("Carrier")
+                        .HasName("pk_carrier_calendars");
+
+                    b.ToTable("carrier_calendars", (string)null);
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Sourcing.HouseFigures", b =>
                 {
                     b.Property<int>("Id")

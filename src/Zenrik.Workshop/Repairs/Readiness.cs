@@ -9,7 +9,11 @@ namespace Zenrik.Workshop.Repairs;
 /// <param name="AnyFree">One that fits is on the shelf and promised to nobody.</param>
 /// <param name="Look">What has to be seen of the unit before one that is free can be judged; null when nothing has.</param>
 /// <param name="Coming">The day one is due that is on order; null when none is.</param>
-internal sealed record LineReadiness(string Assembly, bool Chosen, bool AnyFree, string? Look, DateOnly? Coming);
+internal sealed record LineReadiness(string Assembly, bool Chosen, bool AnyFree, string? Look, DateOnly? Coming)
+{
+    /// <summary>Whether it waits for a delivery that is due after the promised day.</summary>
+    public bool IsLate(DateOnly? promised) => !Chosen && !AnyFree && Coming > promised;
+}
 
 /// <summary>What a repair needs before the machine may be opened.</summary>
 internal static class Readiness

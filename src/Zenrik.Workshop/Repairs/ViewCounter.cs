@@ -16,12 +16,14 @@ public sealed record PromisedPart(string Code, string Number, string Bin);
 
 /// <summary>A repair as the Counter lists it.</summary>
 /// <param name="Blocks">What it waits for; empty when it can go ahead.</param>
+/// <param name="Late">True when what it waits for is due after the day it is promised for.</param>
 public sealed record CounterRow(
     Repair Repair,
     string What,
     IReadOnlyList<PromisedPart> Parts,
     Minutes Minutes,
-    IReadOnlyList<string> Blocks
+    IReadOnlyList<string> Blocks,
+    bool Late
 );
 
 /// <summary>Everything in the workshop now.</summary>
@@ -120,6 +122,15 @@ public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, PlanFor pla
             var fitted = PassportOf.MapOf(map, inside.Where(i => i.UnitId == repair.UnitId));
             var plan = (await plans.Of(fitted, repair.Goals, stop)).Value;
             var mine = promised.Where(p => repair.Lines.Exists(l => l.Id == p.LineId)).ToList();
+            var lines = repair
+                .Lines.Select(l => new LineReadiness(
+                    l.AssemblyName,
+                    mine.Exists(p => p.LineId == l.Id),
+                    free.Contains((repair.Unit.ModelCode, l.Slot)),
+                    null,
+                    coming.GetValueOrDefault(l.Id)
+                ))
+                .ToList();
             rows.Add(
                 new CounterRow(
                     repair,
@@ -127,16 +138,11 @@ public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, PlanFor pla
                     [.. mine.Select(p => p.Part)],
                     plan.Minutes,
                     Readiness.Blocks(
-                        repair.Lines.Select(l => new LineReadiness(
-                            l.AssemblyName,
-                            mine.Exists(p => p.LineId == l.Id),
-                            free.Contains((repair.Unit.ModelCode, l.Slot)),
-                            null,
-                            coming.GetValueOrDefault(l.Id)
-                        )),
+                        lines,
                         plan.Consumables.Where(c => !repair.OwnConsumables.ContainsKey(c.Key.ToString()))
                             .Select(c => (c.Key, c.Value, consumables.GetValueOrDefault(c.Key)?.Free ?? 0))
-                    )
+                    ),
+                    lines.Exists(l => l.IsLate(repair.PromisedOn))
                 )
             );
         }

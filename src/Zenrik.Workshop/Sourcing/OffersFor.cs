@@ -96,10 +96,7 @@ public sealed class OffersFor(
                 var (worked, failed) = records.GetValueOrDefault(known[o.Canonical].Number.Id);
                 return o.Offer.Freight.Select(f => new Bid(
                     o.Offer,
-                    f with
-                    {
-                        Carrier = f.Carrier with { NoSailing = [.. f.Carrier.NoSailing ?? [], .. o.Supplier.DaysOff] },
-                    },
+                    f,
                     WorkingChance.With(o.Offer.Grade, worked, failed)
                 ));
             })
@@ -197,12 +194,34 @@ public sealed class OffersFor(
         return (await StoredFor(canonical, stop), notes);
     }
 
-    internal Task<List<StoredOffer>> StoredFor(IReadOnlyList<string> canonical, CancellationToken stop) =>
-        db
+    /// <summary>What is stored of some numbers, with the days off that are known of suppliers and carriers.</summary>
+    internal async Task<List<StoredOffer>> StoredFor(IReadOnlyList<string> canonical, CancellationToken stop)
+    {
+        var stored = await db
             .StoredOffers.AsNoTracking()
             .Include(o => o.Supplier)
             .Where(o => canonical.Contains(o.Canonical))
             .ToListAsync(stop);
+        var off = await db.CarrierCalendars.AsNoTracking().ToDictionaryAsync(c => c.Carrier, c => c.DaysOff, stop);
+        foreach (var offer in stored)
+        {
+            offer.Offer = offer.Offer with
+            {
+                DaysOff = offer.Supplier.DaysOff,
+                Freight = [.. offer.Offer.Freight.Select(f => f with { Carrier = WithDaysOff(f.Carrier) })],
+            };
+        }
+
+        return stored;
+
+        Carrier WithDaysOff(Carrier carrier) =>
+            off.TryGetValue(carrier.Name, out var days)
+                ? carrier with
+                {
+                    NoSailing = [.. carrier.NoSailing ?? [], .. days],
+                }
+                : carrier;
+    }
 
     /// <summary>Of each number how many were fitted and stayed, and how many came out again soon, in whatever model.</summary>
     private async Task<Dictionary<Guid, (int Worked, int Failed)>> RecordsOf(

@@ -147,13 +147,7 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
                 !LandedCost
                     .Of(
                         offer.Offer,
-                        way with
-                        {
-                            Carrier = way.Carrier with
-                            {
-                                NoSailing = [.. way.Carrier.NoSailing ?? [], .. offer.Supplier.DaysOff],
-                            },
-                        },
+                        way,
                         quantity,
                         today,
                         figures.Exchange,

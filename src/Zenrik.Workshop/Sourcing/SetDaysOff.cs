@@ -6,7 +6,14 @@ using Zenrik.Core;
 
 namespace Zenrik.Workshop.Sourcing;
 
-/// <summary>Takes a supplier's days off from a calendar file (iCalendar, RFC 5545): every day an event of it covers.</summary>
+/// <summary>Whose calendar it is, with the days off that are known.</summary>
+/// <param name="Supplier">Null for a carrier.</param>
+public sealed record KnownDaysOff(Guid? Supplier, string Name, IReadOnlyList<DateOnly> DaysOff);
+
+/// <summary>
+/// Takes the days off of a supplier or a carrier from a calendar file (iCalendar, RFC 5545): every day an event of it
+/// covers.
+/// </summary>
 public sealed class SetDaysOff(WorkshopDb db, TimeProvider clock)
 {
     /// <summary>Largest calendar read, in characters.</summary>
@@ -14,9 +21,25 @@ public sealed class SetDaysOff(WorkshopDb db, TimeProvider clock)
 
     private const int MostDays = 400;
 
-    /// <summary>The suppliers by name, with the days off that are known.</summary>
-    public async Task<IReadOnlyList<Supplier>> Suppliers(CancellationToken stop = default) =>
-        await db.Suppliers.AsNoTracking().OrderBy(s => s.Name).ToListAsync(stop);
+    /// <summary>The suppliers by name, then the carriers that stand in their terms.</summary>
+    public async Task<IReadOnlyList<KnownDaysOff>> Known(CancellationToken stop = default)
+    {
+        var suppliers = await db.Suppliers.AsNoTracking().OrderBy(s => s.Name).ToListAsync(stop);
+        var carriers = await Carriers(stop);
+        var off = await db.CarrierCalendars.AsNoTracking().ToDictionaryAsync(c => c.Carrier, c => c.DaysOff, stop);
+        return
+        [
+            .. suppliers.Select(s => new KnownDaysOff(s.Id, s.Name, s.DaysOff)),
+            .. carriers.Select(c => new KnownDaysOff(null, c, off.GetValueOrDefault(c) ?? [])),
+        ];
+    }
+
+    private Task<List<string>> Carriers(CancellationToken stop) =>
+        db
+            .Database.SqlQuery<string>(
+                $"SELECT DISTINCT f -> 'carrier' ->> 'name' AS \"Value\" FROM stored_offers, jsonb_array_elements(offer -> 'freight') f ORDER BY 1"
+            )
+            .ToListAsync(stop);
 
     /// <param name="calendar">The file's text; empty: no days off any more.</param>
     /// <returns>How many days are kept, as a sentence.</returns>
@@ -34,10 +57,36 @@ public sealed class SetDaysOff(WorkshopDb db, TimeProvider clock)
 
         supplier.DaysOff = [.. days];
         await db.SaveChangesAsync(stop);
-        return days.Count == 0
-            ? $"{supplier.Name} has no days off from a calendar."
-            : $"{supplier.Name} has {days.Count} days off, the first on {days[0].ToString("d MMM yyyy", CultureInfo.InvariantCulture)}.";
+        return Said(supplier.Name, days);
     }
+
+    /// <param name="carrier">As a supplier's terms name it.</param>
+    /// <param name="calendar">The file's text; empty: no days off any more.</param>
+    /// <returns>How many days are kept, as a sentence.</returns>
+    public async Task<Outcome<string>> ForCarrier(string carrier, string? calendar, CancellationToken stop = default)
+    {
+        if (!(await Carriers(stop)).Contains(carrier))
+        {
+            return new Refusal(RefusalReason.NotFound, "No supplier sends by such a carrier.");
+        }
+
+        if (!Read(calendar).Try(out var days, out var unreadable))
+        {
+            return unreadable;
+        }
+
+        DateOnly[] kept = [.. days];
+        await db.Database.ExecuteSqlAsync(
+            $"INSERT INTO carrier_calendars (carrier, days_off) VALUES ({carrier}, {kept}) ON CONFLICT (carrier) DO UPDATE SET days_off = EXCLUDED.days_off",
+            stop
+        );
+        return Said(carrier, days);
+    }
+
+    private static string Said(string who, IReadOnlyList<DateOnly> days) =>
+        days.Count == 0
+            ? $"{who} has no days off from a calendar."
+            : $"{who} has {days.Count} days off, the first on {days[0].ToString("d MMM yyyy", CultureInfo.InvariantCulture)}.";
 
     private Outcome<IReadOnlyList<DateOnly>> Read(string? calendar)
     {

@@ -22,6 +22,15 @@ public sealed class Supplier
     public DateOnly[] DaysOff { get; set; } = [];
 }
 
+/// <summary>Days on which a carrier does not leave, from its calendar; whoever sends by it.</summary>
+public sealed class CarrierCalendar
+{
+    /// <summary>The carrier as suppliers' terms name it.</summary>
+    public required string Carrier { get; init; }
+
+    public DateOnly[] DaysOff { get; set; } = [];
+}
+
 /// <summary>What a supplier last asked for a number. Kept, so that a supplier that is away can still be compared.</summary>
 public sealed class StoredOffer
 {
@@ -128,6 +137,15 @@ internal sealed class SupplierConfiguration : IEntityTypeConfiguration<Supplier>
         builder.Property(s => s.Name).HasMaxLength(80);
         builder.Property(s => s.Address).HasMaxLength(200);
         builder.HasIndex(s => s.Name).IsUnique();
+    }
+}
+
+internal sealed class CarrierCalendarConfiguration : IEntityTypeConfiguration<CarrierCalendar>
+{
+    public void Configure(EntityTypeBuilder<CarrierCalendar> builder)
+    {
+        builder.HasKey(c => c.Carrier);
+        builder.Property(c => c.Carrier).HasMaxLength(SupplierClient.MaxName);
     }
 }
 

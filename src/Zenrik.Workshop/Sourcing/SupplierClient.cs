@@ -62,7 +62,8 @@ internal sealed record OrderAnswer(string Order, int DaysLate, string? Remark);
 public sealed class SupplierClient(HttpClient http, OwnAddress own)
 {
     /// <summary>Longest name of a way of sending that is kept.</summary>
-    private const int MaxName = 60;
+    /// <summary>Longest name of a way of sending or of a carrier; a longer one is cut.</summary>
+    internal const int MaxName = 60;
 
     /// <summary>Largest answer read, in bytes.</summary>
     internal const int MaxBytes = 4 * 1024 * 1024;
@@ -232,16 +233,18 @@ public sealed class SupplierClient(HttpClient http, OwnAddress own)
             Freight =
             [
                 .. terms.Freight.Select(f => new FreightOption(
-                    f.Name.Length > MaxName ? f.Name[..MaxName] : f.Name,
+                    Cut(f.Name),
                     In(f.Base),
                     In(f.PerKg),
                     In(f.Brokerage),
                     f.BrokerageIncluded,
-                    new Carrier(f.Carrier, f.Sails, f.TransitDays, f.NoSailing, f.CutOff)
+                    new Carrier(Cut(f.Carrier), f.Sails, f.TransitDays, f.NoSailing, f.CutOff)
                 )),
             ],
         };
     }
+
+    private static string Cut(string name) => name.Length > MaxName ? name[..MaxName] : name;
 
     private Task<string> Get(Supplier supplier, string path, CancellationToken stop) =>
         http.GetStringAsync(Address(supplier, path), stop);

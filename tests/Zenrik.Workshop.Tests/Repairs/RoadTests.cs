@@ -147,7 +147,7 @@ public sealed class RoadTests(TemplateDatabase databases)
     }
 
     [Fact]
-    public async Task Without_paste_the_machine_is_not_opened()
+    public async Task Without_paste_the_machine_is_not_opened_unless_somebody_has_their_own()
     {
         await using var book = await databases.NewBook();
         var aled = await book.Person("aled");
@@ -162,6 +162,19 @@ public sealed class RoadTests(TemplateDatabase databases)
                 db.BenchSessions.AnyAsync(s => db.Repairs.Any(r => r.Number == repair && r.Id == s.RepairId))
             )
         ).ShouldBeFalse();
+
+        (await Own("Toothpaste", "a tube")).Refusal!.Message.ShouldContain("no such consumable");
+        (await Own("ThermalPaste", " x ")).Refusal!.Message.ShouldContain("3 to 120");
+        (await Own("ThermalPaste", "a tube of mine, opened in May")).Value.ShouldContain("of your own");
+        (await book.View(repair)).Blocks.ShouldBeEmpty();
+        (await book.Start(aled, repair)).Refusal.ShouldBeNull();
+        (await book.Ask(db => db.Lots.AllAsync(l => l.OnHand == l.Promised))).ShouldBeTrue("the stores gave none");
+        (await book.View(repair))
+            .Repair.OwnConsumables["ThermalPaste"]
+            .ShouldStartWith($"a tube of mine, opened in May ({aled.Name}");
+
+        Task<Outcome<string>> Own(string kind, string note) =>
+            book.Do<BringOwn, Outcome<string>>(b => b.Run(repair, kind, note, aled));
     }
 
     [Fact]

@@ -30,12 +30,21 @@ public sealed class OrderTests(TemplateDatabase databases)
         order.Expected.ShouldBe(bid.Landed.Arrives.AddDays(daysLate));
         order.Acknowledged.ShouldNotBeNull();
         (await book.View(repair)).Blocks.ShouldContain(b => b.Contains("is due on"));
+        (await Waiting()).Late.ShouldBeFalse("nothing was promised to the user");
+        await book.Sql(
+            $"UPDATE repairs SET promised_on = '{order.Expected.AddDays(-1):yyyy-MM-dd}' WHERE number = {repair}"
+        );
+        (await Waiting()).Late.ShouldBeTrue();
+        (await book.View(repair)).Late.Single().ShouldContain("is due on");
 
         (await Receive("")).Refusal!.Message.ShouldContain("No number was given");
         (await Receive("QQ-1")).Refusal!.Message.ShouldContain("not known here");
         (await Receive(order.Number.ToLowerInvariant())).Value.ShouldContain($"promised to {Repair.CodeOf(repair)}");
         (await Receive(order.Number)).Refusal!.Message.ShouldContain("taken in already");
         (await book.View(repair)).Lines.Single().Chosen!.Number.ShouldBe(order.Number);
+
+        async Task<CounterRow> Waiting() =>
+            (await book.Do<ViewCounter, CounterView>(c => c.Run())).Waiting.Single(r => r.Repair.Number == repair);
 
         Task<Outcome<string>> Place(string number) =>
             book.Do<PlaceOrder, Outcome<string>>(p =>
@@ -94,6 +103,46 @@ public sealed class OrderTests(TemplateDatabase databases)
 
         Task<Outcome<string>> Cancel(string why) =>
             book.Do<PlaceOrder, Outcome<string>>(p => p.Cancel(order.Id, why, bo));
+    }
+
+    [Fact]
+    public async Task A_calendar_of_days_off_puts_an_arrival_off_and_what_is_no_calendar_changes_nothing()
+    {
+        await using var book = await WithSuppliers();
+        var bo = await book.Person("bo");
+        var repair = await book.Opened(bo, "card-reader", "card reader dead");
+        var bid = (await Offers(book, repair, "card-reader")).Comparison!.Bids[0];
+        var carrier = bid.Bid.Freight.Carrier.Name;
+        var shut = Calendar(bid.Landed.Leaves, bid.Landed.Leaves.AddDays(21));
+
+        (await ByCarrier("a ship nobody knows", shut)).Refusal!.Message.ShouldContain("No supplier sends by");
+        (await ByCarrier(carrier, "BEGIN:VCALENDAR\r\nhm")).Refusal!.Message.ShouldContain("no calendar file");
+        (await ByCarrier(carrier, Calendar(new(2001, 1, 1), new(2001, 1, 2)))).Refusal!.Message.ShouldContain(
+            "no day off"
+        );
+        (await Now()).Landed.Leaves.ShouldBe(bid.Landed.Leaves);
+
+        (await ByCarrier(carrier, shut)).Value.ShouldContain("21 days off");
+        (await Now()).Landed.Leaves.ShouldBeGreaterThanOrEqualTo(bid.Landed.Leaves.AddDays(21));
+        (await ByCarrier(carrier, "")).Value.ShouldContain("no days off");
+        (await Now()).Landed.Leaves.ShouldBe(bid.Landed.Leaves);
+
+        var supplier = await book.Ask(db => db.Suppliers.SingleAsync(s => s.Name == bid.Bid.Offer.Supplier));
+        (await book.Do<SetDaysOff, Outcome<string>>(s => s.Run(supplier.Id, shut))).Value.ShouldContain("21 days off");
+        (await Now()).Landed.Leaves.ShouldBeGreaterThanOrEqualTo(bid.Landed.Leaves.AddDays(21));
+
+        Task<Outcome<string>> ByCarrier(string name, string calendar) =>
+            book.Do<SetDaysOff, Outcome<string>>(s => s.ForCarrier(name, calendar));
+
+        async Task<ComparedBid> Now() =>
+            (await Offers(book, repair, "card-reader")).Comparison!.Bids.First(b =>
+                b.Bid.Offer.Number == bid.Bid.Offer.Number
+                && b.Bid.Offer.Supplier == bid.Bid.Offer.Supplier
+                && b.Bid.Freight.Name == bid.Bid.Freight.Name
+            );
+
+        static string Calendar(DateOnly first, DateOnly after) =>
+            $"BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//test//EN\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTART;VALUE=DATE:{first:yyyyMMdd}\r\nDTEND;VALUE=DATE:{after:yyyyMMdd}\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n";
     }
 
     [Fact]

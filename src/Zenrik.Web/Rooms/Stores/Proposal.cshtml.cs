@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Mvc;
+using Zenrik.Core;
 using Zenrik.Core.Sourcing;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Sourcing;
@@ -20,14 +21,14 @@ public sealed class ProposalModel(ProposeOrders propose, PlaceOrder orders, SetD
 
     public IReadOnlyList<(Guid Supplier, ComparedBid Bid, Money Landed)> Asked { get; private set; } = [];
 
-    public IReadOnlyList<Supplier> Suppliers { get; private set; } = [];
+    public IReadOnlyList<KnownDaysOff> Calendars { get; private set; } = [];
 
     public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
 
     public async Task OnGet(string? number, CancellationToken stop)
     {
         (Proposals, Notes) = await propose.Run(stop);
-        Suppliers = await daysOff.Suppliers(stop);
+        Calendars = await daysOff.Known(stop);
         if (!string.IsNullOrWhiteSpace(number))
         {
             Number = number.Trim();
@@ -44,9 +45,23 @@ public sealed class ProposalModel(ProposeOrders propose, PlaceOrder orders, SetD
         CancellationToken stop
     ) => Say(orders.ForShelf(request, supplier, number ?? "", freight ?? "", quantity, User.Actor(), stop), Here);
 
-    public async Task<IActionResult> OnPostDaysOff(Guid supplier, IFormFile? calendar, CancellationToken stop)
+    public async Task<IActionResult> OnPostDaysOff(string? who, IFormFile? calendar, bool none, CancellationToken stop)
     {
-        var text = calendar is null ? null : System.Text.Encoding.UTF8.GetString(await Uploads.Read(calendar, stop));
-        return await Say(daysOff.Run(supplier, text, stop), Here);
+        if (calendar is null && !none)
+        {
+            return Refused(
+                new Refusal(RefusalReason.Invalid, "Choose a calendar file (.ics) first. Nothing was changed."),
+                Here
+            );
+        }
+
+        var text =
+            none || calendar is null ? null : System.Text.Encoding.UTF8.GetString(await Uploads.Read(calendar, stop));
+        return await Say(
+            Guid.TryParse(who, out var supplier)
+                ? daysOff.Run(supplier, text, stop)
+                : daysOff.ForCarrier(who ?? "", text, stop),
+            Here
+        );
     }
 }
