@@ -18,9 +18,17 @@ public sealed class AddPhoto(WorkshopDb db, TimeProvider clock)
     /// <summary>Most photographs of one repair.</summary>
     public const int MaxPerRepair = 40;
 
-    private const int MaxPixels = 60_000_000;
+    /// <summary>Most points of a picture that can be decoded smaller than it is (JPEG, WebP).</summary>
+    private const int MaxPixels = 120_000_000;
+
+    /// <summary>Most points decoded, four bytes each: what cannot be decoded smaller (PNG) has no more.</summary>
+    private const int MaxDecoded = 25_000_000;
+
     private const int LongSide = 1600;
     private const int Quality = 82;
+
+    /// <summary>Pictures take memory by the hundred megabytes while they are drawn; more than these wait.</summary>
+    private static readonly SemaphoreSlim AtOnce = new(2);
 
     /// <param name="repairNumber">The repair.</param>
     /// <param name="file">The file as sent.</param>
@@ -34,7 +42,7 @@ public sealed class AddPhoto(WorkshopDb db, TimeProvider clock)
         CancellationToken stop = default
     )
     {
-        if (!Redraw(file).Try(out var jpeg, out var unusable))
+        if (!(await Redrawn(file, stop)).Try(out var jpeg, out var unusable))
         {
             return unusable;
         }
@@ -65,7 +73,21 @@ public sealed class AddPhoto(WorkshopDb db, TimeProvider clock)
     }
 
     /// <summary>Why a file cannot be kept; null when it can.</summary>
-    public static Refusal? Check(byte[] file) => Redraw(file).Refusal;
+    public static async Task<Refusal?> Check(byte[] file, CancellationToken stop = default) =>
+        (await Redrawn(file, stop)).Refusal;
+
+    private static async Task<Outcome<byte[]>> Redrawn(byte[] file, CancellationToken stop)
+    {
+        await AtOnce.WaitAsync(stop);
+        try
+        {
+            return Redraw(file);
+        }
+        finally
+        {
+            AtOnce.Release();
+        }
+    }
 
     /// <summary>Which photographs were taken at which acts of a repair, oldest first.</summary>
     public async Task<IReadOnlyList<(Guid Id, string Act, DateTimeOffset At)>> AtActs(
@@ -126,12 +148,27 @@ public sealed class AddPhoto(WorkshopDb db, TimeProvider clock)
             );
         }
 
-        using var whole = SKBitmap.Decode(codec);
-        if (whole is null)
+        // Decoders round the scale they are asked for: a quarter more, so that none comes out too small.
+        var scaled = codec.GetScaledDimensions(Math.Min(1f, 1.25f * LongSide / Math.Max(width, height)));
+        if ((long)scaled.Width * scaled.Height > MaxDecoded)
+        {
+            return new Refusal(
+                RefusalReason.Invalid,
+                $"The picture is {width} by {height} points; of its kind at most {MaxDecoded / 1_000_000} million are read. Send it as JPEG or smaller."
+            );
+        }
+
+        using var whole = new SKBitmap();
+        if (
+            !whole.TryAllocPixels(new SKImageInfo(scaled.Width, scaled.Height))
+            || codec.GetPixels(whole.Info, whole.GetPixels()) != SKCodecResult.Success
+        )
         {
             return new Refusal(RefusalReason.Invalid, "The picture breaks off in the middle. Send it again.");
         }
 
+        whole.SetImmutable();
+        (width, height) = (scaled.Width, scaled.Height);
         var turned = codec.EncodedOrigin is SKEncodedOrigin.RightTop or SKEncodedOrigin.LeftBottom;
         var (across, down) = turned ? (height, width) : (width, height);
         var scale = Math.Min(1f, LongSide / (float)Math.Max(across, down));

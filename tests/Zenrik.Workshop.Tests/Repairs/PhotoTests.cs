@@ -20,6 +20,26 @@ public sealed class PhotoTests(TemplateDatabase databases)
     }
 
     [Fact]
+    public void A_picture_far_larger_than_its_file_is_not_decoded_whole_and_a_broken_one_not_kept()
+    {
+        var bomb = Picture(7745, 7745, SKEncodedImageFormat.Png);
+        bomb.Length.ShouldBeLessThan(AddPhoto.MaxBytes);
+        AddPhoto.Redraw(bomb).Refusal!.Message.ShouldContain("7745 by 7745");
+        AddPhoto.Redraw(Picture(12000, 12000)).Refusal!.Message.ShouldContain("12000 by 12000");
+        using (var wide = SKBitmap.Decode(AddPhoto.Redraw(Picture(9000, 6000)).Value))
+        {
+            (wide.Width, wide.Height).ShouldBe((1600, 1066));
+        }
+
+        foreach (var kind in new[] { SKEncodedImageFormat.Jpeg, SKEncodedImageFormat.Png, SKEncodedImageFormat.Webp })
+        {
+            var file = Picture(900, 700, kind);
+            AddPhoto.Redraw(file).Refusal.ShouldBeNull();
+            AddPhoto.Redraw(file[..(file.Length * 2 / 3)]).Refusal!.Message.ShouldContain("breaks off");
+        }
+    }
+
+    [Fact]
     public async Task What_is_no_photograph_is_refused_in_a_sentence_and_nothing_is_kept()
     {
         await using var book = await databases.NewBook();
@@ -45,12 +65,12 @@ public sealed class PhotoTests(TemplateDatabase databases)
         (await book.Do<AddPhoto, byte[]?>(p => p.Read(id)))!.Length.ShouldBeGreaterThan(100);
     }
 
-    private static byte[] Picture(int width, int height)
+    private static byte[] Picture(int width, int height, SKEncodedImageFormat kind = SKEncodedImageFormat.Jpeg)
     {
         using var surface = SKSurface.Create(new SKImageInfo(width, height));
         surface.Canvas.Clear(SKColors.Red);
         using var image = surface.Snapshot();
-        using var data = image.Encode(SKEncodedImageFormat.Jpeg, 80);
+        using var data = image.Encode(kind, 80);
         return data.ToArray();
     }
 

@@ -71,7 +71,7 @@ public sealed class TakeInModel(PassportOf passports, OpenRepair openRepair, Add
         Form = new TakeInForm(symptoms, circumstances, faults, since, note, priority, promised);
         // Looked at before anything is stored: a bad picture does not cost the form.
         var picture = photo is null ? null : await Uploads.Read(photo, stop);
-        var refusal = picture is null ? null : AddPhoto.Check(picture);
+        var refusal = picture is null ? null : await AddPhoto.Check(picture, stop);
         if (refusal is null)
         {
             if ((await openRepair.Run(tag, Form.Intake, User.Actor(), stop)).Try(out var code, out refusal))
