@@ -83,10 +83,21 @@ internal sealed class CheckedJson<T>(string thing, string schemaResource, int cu
             return Refuse(file, e.Path ?? "$", $"this is not readable JSON: {e.Message}");
         }
 
-        var findings = Flatten(ParsedSchema.Validate(json))
-            .Select(e => new Finding(file, PathOf(e), Explain(e)))
-            .DistinctBy(f => (f.Path, f.Reason))
-            .ToList();
+        List<Finding> findings;
+        try
+        {
+            findings =
+            [
+                .. Flatten(ParsedSchema.Validate(json))
+                    .Select(e => new Finding(file, PathOf(e), Explain(e)))
+                    .DistinctBy(f => (f.Path, f.Reason)),
+            ];
+        }
+        catch (Exception e) when (e is InvalidCastException or OverflowException or FormatException)
+        {
+            return Refuse(file, "$", "a figure in it is far larger than any that is meant");
+        }
+
         if (findings.Count > 0)
         {
             return (null, findings);

@@ -1,13 +1,18 @@
+using Npgsql;
 using Zenrik.SupplierStandIn;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop;
 
 var builder = WebApplication.CreateBuilder(args);
+var prepares = args.Contains("prepare");
 var connection =
     builder.Configuration.GetConnectionString("Workshop")
     ?? throw new InvalidOperationException("No database is named. Start through ./zenrik start.");
 
-builder.Services.AddWorkshop(connection);
+// The owner of the tables makes and changes them; the program that serves signs in as somebody who cannot.
+var owner = prepares ? builder.Configuration.GetConnectionString("Owner") : null;
+
+builder.Services.AddWorkshop(owner ?? connection);
 builder.Services.AddSignIn();
 builder.Services.AddRooms();
 builder.Services.AddApi();
@@ -17,18 +22,27 @@ builder.Services.AddHealthChecks().AddNpgSql(connection, tags: ["ready"]);
 builder.WebHost.ConfigureKestrel(options => options.AddServerHeader = false);
 
 var app = builder.Build();
-if (args.Contains("prepare"))
+if (prepares)
 {
     var fleet = builder.Configuration.GetValue<int?>("fleet") ?? 0;
-    return await PrepareCommand.Run(app.Services, withDemo: !args.Contains("--empty"), Math.Clamp(fleet, 0, 1_000_000));
+    var role = owner is null ? null : new NpgsqlConnectionStringBuilder(connection).Username;
+    return await PrepareCommand.Run(
+        app.Services,
+        withDemo: !args.Contains("--empty"),
+        Math.Clamp(fleet, 0, 1_000_000),
+        role
+    );
 }
 
+app.UseNamedProxies();
 app.UseProblemPages();
 app.UseWorkshopHeaders();
+app.UseApiLimits();
 app.UseStorableAddresses();
 app.UseStandInsWithDemoOnly();
 app.UseAuthentication();
 app.UseRouting();
+app.UseOwnPasswords();
 app.UseAuthorization();
 app.MapStaticAssets().AllowAnonymous();
 app.MapHealth();

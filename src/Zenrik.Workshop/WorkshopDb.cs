@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
+using Zenrik.Core.People;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Economics;
@@ -140,7 +141,7 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
         builder.ApplyConfigurationsFromAssembly(typeof(WorkshopDb).Assembly);
 
         // Identity names its tables itself; here they follow the others.
-        builder.Entity<Technician>().ToTable("technicians").Property(t => t.Name).HasMaxLength(60);
+        builder.Entity<Technician>().ToTable("technicians").Property(t => t.Name).HasMaxLength(PersonName.MaxLength);
         builder.Entity<IdentityRole<Guid>>().ToTable("roles");
         builder.Entity<IdentityUserRole<Guid>>().ToTable("technician_roles");
         builder.Entity<IdentityUserClaim<Guid>>().ToTable("technician_claims");

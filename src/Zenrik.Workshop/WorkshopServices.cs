@@ -32,15 +32,15 @@ public static class WorkshopServices
         services
             .AddIdentityCore<Technician>(options =>
             {
-                options.Password.RequiredLength = 10;
+                // PasswordRule says what a password must be.
+                options.Password.RequiredLength = 1;
                 options.Password.RequireDigit = false;
                 options.Password.RequireLowercase = false;
                 options.Password.RequireUppercase = false;
                 options.Password.RequireNonAlphanumeric = false;
-                options.Lockout.MaxFailedAccessAttempts = 6;
-                options.Lockout.DefaultLockoutTimeSpan = TimeSpan.FromMinutes(5);
             })
             .AddRoles<IdentityRole<Guid>>()
+            .AddPasswordValidator<PasswordRule>()
             .AddEntityFrameworkStores<WorkshopDb>();
 
         services.AddScoped<ServiceMapShelf>();
@@ -50,6 +50,7 @@ public static class WorkshopServices
         services.AddScoped<LearnedTimes>();
         services.AddScoped<PlanFor>();
         services.AddScoped<ApiTokens>();
+        services.AddScoped<KeepPeople>();
         services.AddScoped<PassportOf>();
         services.AddScoped<ListUnits>();
         services.AddScoped<HistoryOf>();
@@ -85,11 +86,14 @@ public static class WorkshopServices
         services.AddScoped<NoteLook>();
         services.AddScoped<SignWaiver>();
         services.AddSingleton<OwnAddress>();
-        services.AddHttpClient<SupplierClient>(http =>
-        {
-            http.Timeout = TimeSpan.FromSeconds(4);
-            http.MaxResponseContentBufferSize = SupplierClient.MaxBytes;
-        });
+        services
+            .AddHttpClient<SupplierClient>(http =>
+            {
+                http.Timeout = TimeSpan.FromSeconds(4);
+                http.MaxResponseContentBufferSize = SupplierClient.MaxBytes;
+            })
+            // Where a supplier sends us on to is not for it to say.
+            .ConfigurePrimaryHttpMessageHandler(() => new SocketsHttpHandler { AllowAutoRedirect = false });
         services.AddScoped<OffersFor>();
         services.AddScoped<ShipmentFor>();
         services.AddScoped<PlaceOrder>();

@@ -132,8 +132,10 @@ test("the API plans, checks and judges for whoever holds a token", async ({ page
   const checked = await (await client.post("/api/v1/service-maps/check", { data: map })).json();
   expect(checked.usable).toBe(false);
   expect(checked.findings.map((f) => f.path)).toEqual(["$.joints[0].under[0]", "$.fasteners[0].count"]);
-  const noise = await client.post("/api/v1/service-maps/check", { data: "x".repeat(20_000_000), headers: { "Content-Type": "application/json" } });
+  const noise = await client.post("/api/v1/service-maps/check", { data: "x".repeat(5_000_000), headers: { "Content-Type": "application/json" } });
   expect((await noise.json()).findings[0].reason).toContain("larger than 2 MB");
+  const flood = await client.post("/api/v1/service-maps/check", { data: "x".repeat(20_000_000), headers: { "Content-Type": "application/json" } });
+  expect(flood.status()).toBe(413);
 
   for (const [data, status, words] of [
     [{ model: "wren", goals: ["replace:board"] }, 404, "no service map"],

@@ -66,6 +66,17 @@ connection_to() { # DIR DATABASE
   printf 'Host=127.0.0.1;Port=%s;Username=zenrik;Password=%s;Database=%s' "$(cat "$1.port")" "$(cat "$1.password")" "$2"
 }
 
+# What the program itself signs in as: a role that owns nothing, with a password of its own.
+web_connection_to() { # DIR DATABASE
+  local dir=$1
+  [ -s "$dir.web-password" ] || (umask 077 && head -c 18 /dev/urandom | base64 | tr -d '+/=' >"$dir.web-password")
+  cluster_psql "$dir" postgres -c "DO \$\$ BEGIN
+      IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'zenrik_web') THEN CREATE ROLE zenrik_web; END IF;
+    END \$\$;
+    ALTER ROLE zenrik_web LOGIN NOSUPERUSER NOCREATEDB NOCREATEROLE PASSWORD '$(cat "$dir.web-password")'" >/dev/null
+  printf 'Host=127.0.0.1;Port=%s;Username=zenrik_web;Password=%s;Database=%s' "$(cat "$dir.port")" "$(cat "$dir.web-password")" "$2"
+}
+
 cluster_psql() { # DIR DATABASE psql-arguments…
   local dir=$1 database=$2
   shift 2

@@ -13,14 +13,15 @@ leave() {
 }
 
 start() {
-  local port=5217 connection="" empty="" fleet=""
+  local port=5217 connection="" owner="" empty="" fleet=""
   while [ $# -gt 0 ]; do
     case "$1" in
       --port) [[ ${2:-} =~ ^[0-9]+$ ]] && [ "$2" -le 65535 ] || fail "--port wants a number up to 65535."; port=$2; shift 2 ;;
       --connection) [ -n "${2:-}" ] || fail "--connection wants a PostgreSQL connection string."; connection=$2; shift 2 ;;
+      --owner) [ -n "${2:-}" ] || fail "--owner wants the connection string of the tables' owner."; owner=$2; shift 2 ;;
       --empty) empty=--empty; shift ;;
       --fleet) [[ ${2:-} =~ ^[1-9][0-9]{0,6}$ ]] || fail "--fleet wants a number of units, at most a few hundred thousand."; fleet=--fleet=$2; shift 2 ;;
-      *) fail "start does not know \"$1\"." "It takes --port N, --empty, --fleet N and --connection \"…\"." ;;
+      *) fail "start does not know \"$1\"." "It takes --port N, --empty, --fleet N, --connection \"…\" and --owner \"…\"." ;;
     esac
   done
 
@@ -43,17 +44,18 @@ start() {
     start_cluster "$own" 9>&-
     cluster_psql "$own" postgres -tAc "SELECT 1 FROM pg_database WHERE datname = 'zenrik'" | grep -q 1 ||
       cluster_psql "$own" postgres -c "CREATE DATABASE zenrik"
-    connection=$(connection_to "$own" zenrik)
+    owner=$(connection_to "$own" zenrik)
+    connection=$(web_connection_to "$own" zenrik)
   fi
 
   export ConnectionStrings__Workshop="$connection" ASPNETCORE_ENVIRONMENT=Production
   local log="$state/prepare.log"
-  if ! (run_web prepare $empty $fleet) 2>"$log"; then
+  if ! ([ -z "$owner" ] || export ConnectionStrings__Owner="$owner"; run_web prepare $empty $fleet) 2>"$log"; then
     tail -n 3 "$log" >&2
     fail "The database could not be prepared." "If it is your own, look at the address and the rights in --connection; all of it is in $log."
   fi
 
-  run_web --urls "http://127.0.0.1:$port" 9>&- &
+  serve_web --urls "http://127.0.0.1:$port" 9>&- &
   pid=$!
   echo "$pid" >"$state/web.pid"
   for _ in $(seq 300); do
@@ -110,3 +112,17 @@ is_ours() { grep -aqs Zenrik.Web "/proc/$1/cmdline"; }
 
 # Becomes the program: call it in a subshell or in the background.
 run_web() { cd "$app" && exec dotnet Zenrik.Web.dll "$@"; }
+
+# The same as somebody with no rights on this machine, when started by root and such a one exists who can read the program.
+serve_web() {
+  local user
+  if is_root; then
+    for user in www-data nobody; do
+      if id "$user" >/dev/null 2>&1 && (cd / && runuser -u "$user" -- test -r "$OLDPWD/$app/Zenrik.Web.dll"); then
+        export HOME=/nonexistent DOTNET_CLI_HOME=/tmp
+        cd "$app" && exec setpriv --reuid "$user" --regid "$(id -g "$user")" --init-groups --no-new-privs dotnet Zenrik.Web.dll "$@"
+      fi
+    done
+  fi
+  run_web "$@"
+}

@@ -38,6 +38,7 @@ test_browser() {
   local report
   report=$(mktemp)
   ZENRIK_TEST_CONNECTION=$(connection_to "$TEST_CLUSTER" postgres) ZENRIK_TEST_CLUSTER="$TEST_CLUSTER" \
+    ZENRIK_TEST_WEB_CONNECTION=$(web_connection_to "$TEST_CLUSTER" postgres) \
     PLAYWRIGHT_JSON_OUTPUT_NAME="$report" npm --prefix tests/browser test --silent || true
   count_playwright "$report"
   rm -f "$report"

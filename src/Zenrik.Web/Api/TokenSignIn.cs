@@ -18,6 +18,9 @@ internal sealed class TokenSignIn(
 {
     public const string Name = "ApiToken";
 
+    /// <summary>Claim that names what a token may be used for.</summary>
+    public const string Scope = "zenrik.scope";
+
     private const string Bearer = "Bearer ";
 
     protected override async Task<AuthenticateResult> HandleAuthenticateAsync()
@@ -28,12 +31,13 @@ internal sealed class TokenSignIn(
             return AuthenticateResult.NoResult();
         }
 
-        if (await tokens.OwnerOf(header[Bearer.Length..].Trim(), Context.RequestAborted) is not { } owner)
+        if (await tokens.Known(header[Bearer.Length..].Trim(), Context.RequestAborted) is not { } token)
         {
             return AuthenticateResult.Fail("unknown, revoked or expired token");
         }
 
-        var principal = await signIn.CreateUserPrincipalAsync(owner);
+        var principal = await signIn.CreateUserPrincipalAsync(token.Owner);
+        principal.AddIdentity(new ClaimsIdentity(token.Scopes.Select(s => new Claim(Scope, s)), Name));
         return AuthenticateResult.Success(new AuthenticationTicket(principal, Scheme.Name));
     }
 
@@ -42,7 +46,7 @@ internal sealed class TokenSignIn(
         Response.Headers.WWWAuthenticate = "Bearer";
         await Results
             .Problem(
-                "Send a token made in House as \"Authorization: Bearer TOKEN\".",
+                "Send a token made on your own page, /account, as \"Authorization: Bearer TOKEN\".",
                 statusCode: StatusCodes.Status401Unauthorized
             )
             .ExecuteAsync(Context);

@@ -2,6 +2,7 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.Http.Features;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Triage;
 using Zenrik.Web.Api;
@@ -19,7 +20,13 @@ internal static class ApiHosting
         services.AddAuthentication().AddScheme<AuthenticationSchemeOptions, TokenSignIn>(TokenSignIn.Name, null);
         services
             .AddAuthorizationBuilder()
-            .AddPolicy(TokenSignIn.Name, p => p.AddAuthenticationSchemes(TokenSignIn.Name).RequireRole(Roles.All));
+            .AddPolicy(
+                TokenSignIn.Name,
+                p =>
+                    p.AddAuthenticationSchemes(TokenSignIn.Name)
+                        .RequireRole(Roles.All)
+                        .RequireAssertion(c => Policies.InScope(c.User, Policies.Read))
+            );
         services.ConfigureHttpJsonOptions(o =>
         {
             o.SerializerOptions.UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow;
@@ -34,7 +41,7 @@ internal static class ApiHosting
                 {
                     document.Info.Title = "Zenrik";
                     document.Info.Description =
-                        "Everything a screen computes. Send a token made in House as \"Authorization: Bearer TOKEN\". "
+                        "Everything a screen computes. Send a token made on your own page, /account, as \"Authorization: Bearer TOKEN\". "
                         + "Errors are problem details (RFC 9457).";
                     return Task.CompletedTask;
                 }
@@ -44,9 +51,41 @@ internal static class ApiHosting
 
     public static bool IsApi(HttpContext context) => context.Request.Path.StartsWithSegments("/api");
 
+    /// <summary>Most bytes of a request's body; the largest hardware list and map are far smaller.</summary>
+    private const int MostBytes = 8 * 1024 * 1024;
+
+    /// <summary>Refuses a body that is too large before any of it is read, or as soon as that much has come.</summary>
+    public static void UseApiLimits(this IApplicationBuilder app) =>
+        app.UseWhen(
+            IsApi,
+            api =>
+                api.Use(
+                    (context, next) =>
+                    {
+                        if (context.Request.ContentLength > MostBytes)
+                        {
+                            return Results
+                                .Problem(
+                                    $"The body is larger than {MostBytes / 1024 / 1024} MB.",
+                                    statusCode: StatusCodes.Status413PayloadTooLarge
+                                )
+                                .ExecuteAsync(context);
+                        }
+
+                        if (context.Features.Get<IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } size)
+                        {
+                            size.MaxRequestBodySize = MostBytes;
+                        }
+
+                        return next(context);
+                    }
+                )
+        );
+
     public static void MapApi(this WebApplication app)
     {
         var api = app.MapGroup(Root).RequireAuthorization(TokenSignIn.Name).DisableAntiforgery();
+        api.AddEndpointFilter<RouteGroupBuilder, WholeBodies>();
         api.MapTeardown();
         api.MapCounter();
         api.MapBench();

@@ -1,6 +1,8 @@
+using System.Security.Claims;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Filters;
+using Zenrik.Web.Api;
 using Zenrik.Workshop.People;
 
 namespace Zenrik.Web.Hosting;
@@ -20,12 +22,27 @@ public static class Policies
     /// <summary>Decide house rules.</summary>
     public const string House = "house";
 
+    /// <summary>Which roles each lets through. The one place that says so.</summary>
+    public static IReadOnlyDictionary<string, IReadOnlyList<string>> Allowed { get; } =
+        new Dictionary<string, IReadOnlyList<string>>
+        {
+            [Read] = Roles.All,
+            [Counter] = [Roles.Technician, Roles.Storekeeper, Roles.Lead],
+            [Bench] = [Roles.Technician, Roles.Lead],
+            [House] = [Roles.Lead],
+        };
+
+    /// <summary>A token is held to what it was made for; a person who signed in is not.</summary>
+    public static bool InScope(ClaimsPrincipal user, string policy) =>
+        user.Identities.All(i => i.AuthenticationType != TokenSignIn.Name) || user.HasClaim(TokenSignIn.Scope, policy);
+
     public static void Add(AuthorizationOptions options)
     {
-        options.AddPolicy(Read, p => p.RequireRole(Roles.All));
-        options.AddPolicy(Counter, p => p.RequireRole(Roles.Technician, Roles.Storekeeper, Roles.Lead));
-        options.AddPolicy(Bench, p => p.RequireRole(Roles.Technician, Roles.Lead));
-        options.AddPolicy(House, p => p.RequireRole(Roles.Lead));
+        foreach (var (policy, roles) in Allowed)
+        {
+            options.AddPolicy(policy, p => p.RequireRole(roles).RequireAssertion(c => InScope(c.User, policy)));
+        }
+
         options.FallbackPolicy = options.GetPolicy(Read);
     }
 }

@@ -8,13 +8,14 @@ internal static class PrepareCommand
 {
     /// <param name="fleet">Units to generate beyond the demo's own.</param>
     /// <returns>The process's exit code.</returns>
-    public static async Task<int> Run(IServiceProvider services, bool withDemo, int fleet)
+    /// <param name="role">The role the program itself signs in as, when that is not the tables' owner.</param>
+    public static async Task<int> Run(IServiceProvider services, bool withDemo, int fleet, string? role)
     {
         await using var scope = services.CreateAsyncScope();
         try
         {
             var prepare = scope.ServiceProvider.GetRequiredService<PrepareDatabase>();
-            foreach (var sentence in await prepare.Run(withDemo, fleet, Console.WriteLine))
+            foreach (var sentence in await prepare.Run(withDemo, fleet, role, Console.WriteLine))
             {
                 Console.WriteLine(sentence);
             }

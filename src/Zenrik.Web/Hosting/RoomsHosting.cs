@@ -1,4 +1,6 @@
+using System.Net;
 using Microsoft.AspNetCore.Diagnostics.HealthChecks;
+using Microsoft.AspNetCore.HttpOverrides;
 using NetEscapades.AspNetCore.SecurityHeaders.Infrastructure;
 
 namespace Zenrik.Web.Hosting;
@@ -9,8 +11,16 @@ internal static class RoomsHosting
     public static void AddRooms(this IServiceCollection services)
     {
         services
-            .AddRazorPages(options => options.RootDirectory = "/Rooms")
-            .AddMvcOptions(options => options.Filters.Add<StorableForms>());
+            .AddRazorPages(options =>
+            {
+                options.RootDirectory = "/Rooms";
+                options.Conventions.Add(new AddressedByRoute());
+            })
+            .AddMvcOptions(options =>
+            {
+                options.Filters.Add<StorableForms>();
+                options.ModelMetadataDetailsProviders.Add(new WholeLists());
+            });
         services.AddAntiforgery(options =>
         {
             options.Cookie.Name = "zenrik.form";
@@ -19,6 +29,38 @@ internal static class RoomsHosting
         });
         services.AddExceptionHandler<DatabaseAway>();
         services.AddProblemDetails();
+    }
+
+    /// <summary>
+    /// Behind proxies that the configuration names by address (Proxies:0=10.0.0.2), what they say of the visitor is
+    /// believed: address, scheme and host. From anybody else nothing of that is.
+    /// </summary>
+    /// <exception cref="InvalidOperationException">What is named is no address.</exception>
+    public static void UseNamedProxies(this WebApplication app)
+    {
+        var named = app.Configuration.GetSection("Proxies").Get<string[]>() ?? [];
+        if (named.Length == 0)
+        {
+            return;
+        }
+
+        var options = new ForwardedHeadersOptions
+        {
+            ForwardedHeaders =
+                ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto | ForwardedHeaders.XForwardedHost,
+        };
+        options.KnownIPNetworks.Clear();
+        options.KnownProxies.Clear();
+        foreach (var name in named)
+        {
+            options.KnownProxies.Add(
+                IPAddress.TryParse(name, out var address)
+                    ? address
+                    : throw new InvalidOperationException($"Proxies names \"{name}\", which is no address.")
+            );
+        }
+
+        app.UseForwardedHeaders(options);
     }
 
     /// <summary>Nothing loads from elsewhere, nothing runs inline, nobody frames us.</summary>
@@ -41,6 +83,8 @@ internal static class RoomsHosting
                     csp.AddBaseUri().Self();
                     csp.AddFrameAncestors().None();
                 })
+                // Sent over TLS only.
+                .AddStrictTransportSecurityMaxAge()
                 .RemoveServerHeader()
         );
 
@@ -66,7 +110,13 @@ internal static class RoomsHosting
             ApiHosting.IsApi,
             api =>
             {
-                api.UseExceptionHandler();
+                // A body that grows too large, or breaks off, is the sender's fault and says so.
+                api.UseExceptionHandler(
+                    new ExceptionHandlerOptions
+                    {
+                        StatusCodeSelector = e => e is BadHttpRequestException bad ? bad.StatusCode : 500,
+                    }
+                );
                 api.UseStatusCodePages();
             }
         );

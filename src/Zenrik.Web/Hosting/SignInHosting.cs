@@ -1,6 +1,7 @@
 using System.Security.Claims;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
+using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.Extensions.Options;
 using Zenrik.Web.Api;
@@ -12,6 +13,7 @@ namespace Zenrik.Web.Hosting;
 internal static class SignInHosting
 {
     private const string NameClaim = "zenrik.name";
+    private const string MustChangeClaim = "zenrik.must-change";
     private const string Either = "Zenrik";
 
     public static void AddSignIn(this IServiceCollection services)
@@ -71,6 +73,38 @@ internal static class SignInHosting
             user.FindFirstValue(NameClaim) ?? user.Identity!.Name!
         );
 
+    /// <summary>True while somebody has a password that another person has made up.</summary>
+    public static bool MustChangePassword(this ClaimsPrincipal user) => user.HasClaim(c => c.Type == MustChangeClaim);
+
+    /// <summary>Nothing but one's own page opens before such a password is changed.</summary>
+    public static void UseOwnPasswords(this IApplicationBuilder app) =>
+        app.Use(
+            (context, next) =>
+            {
+                if (
+                    !context.User.MustChangePassword()
+                    || context.Request.Path.StartsWithSegments(OwnPage)
+                    || context.GetEndpoint()?.Metadata.GetMetadata<IAllowAnonymous>() is not null
+                )
+                {
+                    return next(context);
+                }
+
+                if (ApiHosting.IsApi(context))
+                {
+                    context.Response.StatusCode = StatusCodes.Status403Forbidden;
+                }
+                else
+                {
+                    context.Response.Redirect(OwnPage);
+                }
+
+                return Task.CompletedTask;
+            }
+        );
+
+    private const string OwnPage = "/account";
+
     /// <summary>Lets nobody in, and nobody stay, who has been disabled.</summary>
     private sealed class KnownPeople(
         UserManager<Technician> people,
@@ -99,6 +133,11 @@ internal static class SignInHosting
         {
             var identity = await base.GenerateClaimsAsync(user);
             identity.AddClaim(new Claim(NameClaim, user.Name));
+            if (user.MustChangePassword)
+            {
+                identity.AddClaim(new Claim(MustChangeClaim, ""));
+            }
+
             return identity;
         }
     }

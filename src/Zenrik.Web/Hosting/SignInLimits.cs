@@ -29,6 +29,20 @@ public sealed class SignInLimits : IDisposable
         names.GetStatistics((address, name))?.CurrentAvailablePermits == 0
         || addresses.GetStatistics((address, name))?.CurrentAvailablePermits == 0;
 
+    /// <summary>
+    /// How long the answer to a wrong try takes at least: longer with each one. The same for a name nobody has, a wrong
+    /// password and too many tries, so that how long it takes tells none from another.
+    /// </summary>
+    public TimeSpan Delay(string address, string name)
+    {
+        var left = names.GetStatistics((address, name))?.CurrentAvailablePermits ?? ByName;
+        return Shortest * Math.Pow(2, Math.Clamp(ByName - left, 0, MostDoublings));
+    }
+
+    private static readonly TimeSpan Shortest = TimeSpan.FromMilliseconds(200);
+
+    private const int MostDoublings = 4;
+
     public void Wrong(string address, string name)
     {
         names.AttemptAcquire((address, name)).Dispose();

@@ -3,6 +3,7 @@ using System.Text.Json.Serialization;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Filters;
+using Microsoft.AspNetCore.Mvc.ModelBinding.Metadata;
 
 namespace Zenrik.Web.Hosting;
 
@@ -47,6 +48,16 @@ internal static class StorableText
         app.Use(
             (context, next) =>
             {
+                // What is written as a blank is read as nothing: no page answers to it.
+                if (
+                    context.Request.Path.Value?.Split('/').Any(p => p.Length > 0 && string.IsNullOrWhiteSpace(p))
+                    == true
+                )
+                {
+                    context.Response.StatusCode = StatusCodes.Status404NotFound;
+                    return Task.CompletedTask;
+                }
+
                 if (Has(context.Request.Path.Value) && context.Request.Query.All(q => Has(q.Key) && q.Value.All(Has)))
                 {
                     return next(context);
@@ -86,6 +97,18 @@ internal sealed class StorableForms : IAsyncResourceFilter
         }
 
         await next();
+    }
+}
+
+/// <summary>Elements of a list that are empty stay empty texts; as they are read otherwise they would be null.</summary>
+internal sealed class WholeLists : IDisplayMetadataProvider
+{
+    public void CreateDisplayMetadata(DisplayMetadataProviderContext context)
+    {
+        if (context.Key is { MetadataKind: ModelMetadataKind.Type } key && key.ModelType == typeof(string))
+        {
+            context.DisplayMetadata.ConvertEmptyStringToNull = false;
+        }
     }
 }
 

@@ -1,4 +1,3 @@
-using System.Security.Cryptography;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Workshop.People;
@@ -19,11 +18,13 @@ public sealed class PrepareDatabase(
     /// <summary>Migrates; then, in a database nobody uses yet, makes the demo world or a first sign-in.</summary>
     /// <param name="withDemo">False for an empty workshop.</param>
     /// <param name="fleet">Generated units beyond the demo's own; only into an empty database.</param>
+    /// <param name="role">Gets what the running program needs and no more; null: it runs as the owner.</param>
     /// <param name="say">Told how far long work is.</param>
     /// <returns>Sentences for the person who started the program.</returns>
     public async Task<IReadOnlyList<string>> Run(
         bool withDemo,
         int fleet = 0,
+        string? role = null,
         Action<string>? say = null,
         CancellationToken stop = default
     )
@@ -35,6 +36,11 @@ public sealed class PrepareDatabase(
         try
         {
             await db.Database.MigrateAsync(stop);
+            if (role is not null)
+            {
+                await RuntimeRights.Grant(db, role, stop);
+            }
+
             if (await db.DemoMarks.AnyAsync(m => !m.Complete, stop))
             {
                 await LoadDemo.Clear(db, stop);
@@ -52,11 +58,11 @@ public sealed class PrepareDatabase(
                 return said;
             }
 
-            foreach (var role in Roles.All)
+            foreach (var kind in Roles.All)
             {
-                if (!await roles.RoleExistsAsync(role))
+                if (!await roles.RoleExistsAsync(kind))
                 {
-                    await roles.CreateAsync(new IdentityRole<Guid>(role));
+                    await roles.CreateAsync(new IdentityRole<Guid>(kind));
                 }
             }
 
@@ -67,9 +73,11 @@ public sealed class PrepareDatabase(
             }
             else
             {
-                var password = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(8));
-                await LoadDemo.SignIn(people, "lead", "First lead", Roles.Lead, password);
-                said.Add($"First sign-in: name \"lead\", password \"{password}\". It is shown this once.");
+                var password = KeepPeople.Fresh();
+                await LoadDemo.SignIn(people, "lead", "First lead", Roles.Lead, password, mustChange: true);
+                said.Add(
+                    $"First sign-in: name \"lead\", password \"{password}\". It is shown this once and must be changed."
+                );
             }
 
             return said;

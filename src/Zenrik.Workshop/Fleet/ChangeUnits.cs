@@ -1,6 +1,7 @@
 using System.Runtime.CompilerServices;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Core.Fleet;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Stock;
 
@@ -9,8 +10,6 @@ namespace Zenrik.Workshop.Fleet;
 /// <summary>Changes many units at once, all or none; each gets its own line in its timeline.</summary>
 public sealed class ChangeUnits(WorkshopDb db, TimeProvider clock)
 {
-    private const int MaxSite = 80;
-
     /// <summary>Moves units to another site.</summary>
     public Task<Outcome<string>> Move(
         Guid request,
@@ -20,15 +19,15 @@ public sealed class ChangeUnits(WorkshopDb db, TimeProvider clock)
         CancellationToken stop = default
     )
     {
-        var to = site?.Trim() ?? "";
-        return to.Length is < 2 or > MaxSite || to.Any(char.IsControl)
-            ? Refuse($"Say where they go, in 2 to {MaxSite} characters.")
+        return !SiteName.Read(site).Try(out var there, out var nowhere)
+            ? Task.FromResult<Outcome<string>>(nowhere)
             : Each(
                 request,
                 tags,
                 by,
                 (unit, occasion) =>
                 {
+                    var to = there.Text;
                     if (unit.Site == to)
                     {
                         return false;
@@ -40,7 +39,7 @@ public sealed class ChangeUnits(WorkshopDb db, TimeProvider clock)
                     unit.Site = to;
                     return true;
                 },
-                n => $"{n} moved to {to}",
+                n => $"{n} moved to {there}",
                 stop
             );
     }

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Core.Fleet;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.People;
@@ -14,8 +15,6 @@ public sealed record NewUnit(string Tag, string Serial);
 public sealed class RegisterUnits(WorkshopDb db, TimeProvider clock)
 {
     public const int Most = 200;
-    private const int MaxTag = 32;
-    private const int MaxSite = 80;
 
     public Task<Outcome<string>> Run(
         Guid request,
@@ -38,10 +37,9 @@ public sealed class RegisterUnits(WorkshopDb db, TimeProvider clock)
                 return Invalid("Choose the model they are.");
             }
 
-            var at = site?.Trim() ?? "";
-            if (at.Length is < 2 or > MaxSite || at.Any(char.IsControl))
+            if (!SiteName.Read(site).Try(out var at, out var nowhere))
             {
-                return Invalid($"Say which site they are for, in 2 to {MaxSite} characters.");
+                return nowhere;
             }
 
             if (boughtOn > DateOnly.FromDateTime(clock.GetLocalNow().DateTime) || warrantyUntil < boughtOn)
@@ -60,18 +58,18 @@ public sealed class RegisterUnits(WorkshopDb db, TimeProvider clock)
             foreach (var unit in units)
             {
                 if (
-                    !PartNumber.Read(unit.Tag).Try(out var tag, out var refusal)
+                    !UnitTag.Read(unit.Tag).Try(out var tag, out var refusal)
                     || !PartNumber.Read(unit.Serial).Try(out var serial, out refusal)
                 )
                 {
                     return refusal with { Message = $"Line {read.Count + 1}: {refusal.Message}" };
                 }
 
-                var line = new NewUnit(tag.Text.ToUpperInvariant(), serial.Text.ToUpperInvariant());
-                if (line.Tag.Length > MaxTag || line.Tag == line.Serial)
+                var line = new NewUnit(tag.Text, serial.Text.ToUpperInvariant());
+                if (line.Tag == line.Serial)
                 {
                     return Invalid(
-                        $"Line {read.Count + 1}: {line.Tag} is {(line.Tag == line.Serial ? "tag and serial at once; one of the two labels was scanned twice" : "too long for a tag")}."
+                        $"Line {read.Count + 1}: {line.Tag} is tag and serial at once; one of the two labels was scanned twice."
                     );
                 }
 
@@ -120,7 +118,7 @@ public sealed class RegisterUnits(WorkshopDb db, TimeProvider clock)
                     Tag = line.Tag,
                     Serial = line.Serial,
                     ModelCode = model.Code,
-                    Site = at,
+                    Site = at.Text,
                     BoughtOn = boughtOn,
                     WarrantyUntil = warrantyUntil,
                 };

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
+using Zenrik.Core.Fleet;
 
 namespace Zenrik.Workshop.Fleet;
 
@@ -7,9 +8,9 @@ internal sealed class UnitConfiguration : IEntityTypeConfiguration<Unit>
 {
     public void Configure(EntityTypeBuilder<Unit> builder)
     {
-        builder.Property(u => u.Tag).HasMaxLength(32);
+        builder.Property(u => u.Tag).HasMaxLength(UnitTag.MaxLength);
         builder.Property(u => u.Serial).HasMaxLength(64);
-        builder.Property(u => u.Site).HasMaxLength(80);
+        builder.Property(u => u.Site).HasMaxLength(SiteName.MaxLength);
         builder.Property(u => u.UserName).HasMaxLength(80);
         builder.HasIndex(u => u.Tag).IsUnique();
         builder.HasIndex(u => u.Serial).IsUnique();

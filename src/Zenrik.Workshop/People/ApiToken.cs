@@ -21,6 +21,9 @@ public sealed class ApiToken
     /// <summary>SHA-256 of the token. It has 256 random bits, so no salt or slow hash is needed.</summary>
     public required byte[] Hash { get; init; }
 
+    /// <summary>What it may be used for, of <see cref="TokenScopes"/>; never more than its owner may do.</summary>
+    public required string[] Scopes { get; init; }
+
     public required DateTimeOffset MadeAt { get; init; }
 
     public required DateTimeOffset ExpiresAt { get; init; }
@@ -30,6 +33,15 @@ public sealed class ApiToken
     public DateTimeOffset? RevokedAt { get; set; }
 
     internal static byte[] HashOf(string token) => SHA256.HashData(Encoding.UTF8.GetBytes(token));
+}
+
+/// <summary>What a token may be used for.</summary>
+public static class TokenScopes
+{
+    /// <summary>Look at everything and have everything computed that is kept nowhere.</summary>
+    public const string Read = "read";
+
+    public static IReadOnlyList<string> All { get; } = [Read, "counter", "bench", "stores", "house"];
 }
 
 internal sealed class ApiTokenConfiguration : IEntityTypeConfiguration<ApiToken>
@@ -50,21 +62,43 @@ public sealed class ApiTokens(WorkshopDb db, TimeProvider clock)
     /// <summary>Valid tokens a person may have at once.</summary>
     public const int MostTokens = 10;
 
-    /// <summary>A token lives this long; a new one is made in time.</summary>
-    public static TimeSpan Life { get; } = TimeSpan.FromDays(365);
+    /// <summary>A token lives this long at most; a new one is made in time.</summary>
+    public const int MostDays = 365;
 
     /// <summary>Uses closer together than this are not written down one by one.</summary>
     private static readonly TimeSpan Noted = TimeSpan.FromMinutes(5);
 
     private const string Prefix = "zk_";
 
+    /// <param name="name">What it is for.</param>
+    /// <param name="scopes">Of <see cref="TokenScopes"/>; none: to read only.</param>
+    /// <param name="days">How long it lives, 1 to a year.</param>
     /// <returns>The token; it cannot be shown again.</returns>
-    public async Task<Outcome<string>> Make(string? name, Actor owner, CancellationToken stop = default)
+    public async Task<Outcome<string>> Make(
+        string? name,
+        Actor owner,
+        IReadOnlyCollection<string>? scopes = null,
+        int days = MostDays,
+        CancellationToken stop = default
+    )
     {
         var wanted = name?.Trim() ?? "";
         if (wanted.Length is 0 or > MaxName)
         {
             return new Refusal(RefusalReason.Invalid, $"Name what the token is for, in at most {MaxName} characters.");
+        }
+
+        if ((scopes ?? []).FirstOrDefault(s => !TokenScopes.All.Contains(s)) is { } strange)
+        {
+            return new Refusal(
+                RefusalReason.Invalid,
+                $"A token is for {string.Join(", ", TokenScopes.All)}; \"{strange}\" is none of them."
+            );
+        }
+
+        if (days is < 1 or > MostDays)
+        {
+            return new Refusal(RefusalReason.Invalid, $"A token lives for 1 to {MostDays} days.");
         }
 
         var now = clock.GetUtcNow();
@@ -87,8 +121,9 @@ public sealed class ApiTokens(WorkshopDb db, TimeProvider clock)
                 OwnerId = owner.Id,
                 Name = wanted,
                 Hash = ApiToken.HashOf(token),
+                Scopes = [.. TokenScopes.All.Where(s => s == TokenScopes.Read || scopes?.Contains(s) == true)],
                 MadeAt = now,
-                ExpiresAt = now + Life,
+                ExpiresAt = now.AddDays(days),
             }
         );
         await db.SaveChangesAsync(stop);
@@ -127,8 +162,8 @@ public sealed class ApiTokens(WorkshopDb db, TimeProvider clock)
             .ExecuteUpdateAsync(t => t.SetProperty(x => x.RevokedAt, now), stop);
     }
 
-    /// <summary>Whose token this is; null when it is unknown, revoked or too old, or its owner has been disabled.</summary>
-    public async Task<Technician?> OwnerOf(string token, CancellationToken stop = default)
+    /// <summary>A token with its owner; null when it is unknown, revoked or too old, or its owner has been disabled.</summary>
+    public async Task<ApiToken?> Known(string token, CancellationToken stop = default)
     {
         var (hash, now) = (ApiToken.HashOf(token), clock.GetUtcNow());
         var found = await db
@@ -145,6 +180,6 @@ public sealed class ApiTokens(WorkshopDb db, TimeProvider clock)
                 .ExecuteUpdateAsync(t => t.SetProperty(x => x.LastUsedAt, now), stop);
         }
 
-        return found?.Owner;
+        return found;
     }
 }

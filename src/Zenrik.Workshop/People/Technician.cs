@@ -10,6 +10,9 @@ public sealed class Technician : IdentityUser<Guid>
 
     /// <summary>Since when nobody signs in under this name and none of its tokens work; null: it may be used.</summary>
     public DateTimeOffset? DisabledAt { get; set; }
+
+    /// <summary>True while the password is one somebody else has made up: nothing else is done before it is changed.</summary>
+    public bool MustChangePassword { get; set; }
 }
 
 /// <summary>Who does something; every use case that writes takes one.</summary>

@@ -26,7 +26,14 @@ internal sealed record SupplierTerms(
     decimal ReturnFreight,
     IReadOnlyList<SupplierFreight> Freight,
     string Prices
-);
+)
+{
+    /// <summary>Whether all is there that an offer cannot do without; a supplier may have left out anything.</summary>
+    public bool IsWhole =>
+        Currency is not null
+        && Prices is not null
+        && Freight?.All(f => f is { Name: not null, Carrier: not null, Sails: not null }) == true;
+}
 
 internal sealed record SupplierFreight(
     string Name,
@@ -61,7 +68,6 @@ internal sealed record OrderAnswer(string Order, int DaysLate, string? Remark);
 /// <summary>Talks to suppliers over HTTP. What they send is checked before it is believed.</summary>
 public sealed class SupplierClient(HttpClient http, OwnAddress own)
 {
-    /// <summary>Longest name of a way of sending that is kept.</summary>
     /// <summary>Longest name of a way of sending or of a carrier; a longer one is cut.</summary>
     internal const int MaxName = 60;
 
@@ -85,6 +91,11 @@ public sealed class SupplierClient(HttpClient http, OwnAddress own)
             var terms =
                 JsonSerializer.Deserialize<SupplierTerms>(await Get(supplier, "terms.json", stop), Json)
                 ?? throw new JsonException("the terms are empty");
+            if (!terms.IsWhole)
+            {
+                throw new JsonException("its terms lack a currency, the prices' address or a way of sending");
+            }
+
             var asked = string.Join('&', numbers.Select(n => $"number={Uri.EscapeDataString(n)}"));
             var text = await Get(supplier, $"{terms.Prices}?{asked}", stop);
             var lines = terms.Prices.EndsWith(".csv", StringComparison.OrdinalIgnoreCase)
@@ -93,6 +104,7 @@ public sealed class SupplierClient(HttpClient http, OwnAddress own)
                     ?? throw new JsonException("the price list is empty");
             var wanted = numbers.Select(PartNumber.Canonicalise).ToHashSet();
             return lines
+                .Where(l => l?.Number is not null && PartNumber.Read(l.Number).Refusal is null)
                 .Where(l => wanted.Contains(PartNumber.Canonicalise(l.Number)))
                 .Select(l => Offer(supplier, terms, l))
                 .ToList();
@@ -102,7 +114,13 @@ public sealed class SupplierClient(HttpClient http, OwnAddress own)
             return new Refusal(RefusalReason.Conflict, $"{supplier.Name} does not answer now.");
         }
         catch (Exception e)
-            when (e is JsonException or CsvFormatException or FormatException or IndexOutOfRangeException)
+            when (e
+                    is JsonException
+                        or CsvFormatException
+                        or FormatException
+                        or OverflowException
+                        or IndexOutOfRangeException
+            )
         {
             return new Refusal(
                 RefusalReason.Invalid,
@@ -224,7 +242,7 @@ public sealed class SupplierClient(HttpClient http, OwnAddress own)
             WeightKg = line.WeightKg,
             MinimumQuantity = line.Minimum,
             MinimumOrder = terms.MinimumOrder is { } least ? In(least) : null,
-            InStock = line.InStock,
+            InStock = line.InStock is { } there ? Math.Max(0, there) : null,
             HandlingDays = line.HandlingDays,
             DutyShare = terms.DutyShare,
             TaxShare = terms.TaxShare,

@@ -7,19 +7,15 @@ namespace Zenrik.Workshop.Stock;
 /// <summary>Makes bins: the shelves somebody puts up, and the three the book cannot do without.</summary>
 public sealed class AddBin(WorkshopDb db)
 {
-    private const int MaxCode = 24;
-
     /// <summary>A new shelf bin.</summary>
     public async Task<Outcome<string>> Shelf(string? label, CancellationToken stop = default)
     {
-        var code = label?.Trim().ToUpperInvariant() ?? "";
-        if (code.Length is 0 or > MaxCode || !code.All(c => char.IsAsciiLetterOrDigit(c) || c == '-'))
+        if (!BinCode.Read(label).Try(out var read, out var wrong))
         {
-            return new Refusal(
-                RefusalReason.Invalid,
-                $"A bin has a short code of letters, digits and dashes, at most {MaxCode}: A-01."
-            );
+            return wrong;
         }
+
+        var code = read.Text;
 
         var made = await db.Database.ExecuteSqlAsync(
             $"INSERT INTO bins (id, code, kind) VALUES ({Guid.CreateVersion7()}, {code}, 'Shelf') ON CONFLICT (code) DO NOTHING",

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
+using Zenrik.Core.Stock;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Repairs;
 
@@ -9,7 +10,7 @@ internal sealed class BinConfiguration : IEntityTypeConfiguration<Bin>
 {
     public void Configure(EntityTypeBuilder<Bin> builder)
     {
-        builder.Property(b => b.Code).HasMaxLength(24);
+        builder.Property(b => b.Code).HasMaxLength(BinCode.MaxLength);
         builder.HasIndex(b => b.Code).IsUnique();
         // A bin keeps its kind for good, so items can refer to both.
         builder.HasAlternateKey(b => new { b.Id, b.Kind });

@@ -175,6 +175,31 @@ public sealed class OrderTests(TemplateDatabase databases)
         after.Comparison!.Bids.Select(b => b.Landed.Total).ShouldBe(before.Comparison.Bids.Select(b => b.Landed.Total));
     }
 
+    /// <summary>Suppliers that mean harm, each a way of its own; the others are compared as if it were away.</summary>
+    [Theory]
+    [InlineData("huge")]
+    [InlineData("slow")]
+    [InlineData("round")]
+    [InlineData("gaps")]
+    [InlineData("no-lines")]
+    [InlineData("absurd")]
+    [InlineData("wide")]
+    [InlineData("script")]
+    public async Task A_supplier_that_means_harm_harms_nothing(string way)
+    {
+        await using var hostile = await Hostile.Start();
+        await using var book = await WithSuppliers();
+        var repair = await book.Opened(await book.Person("bo"), "battery", "battery worn");
+        var asked = (await book.View(repair)).Lines.Single().Numbers.Select(n => n.Number.Number).ToList();
+        hostile.Number = asked[0];
+        await book.Sql($"UPDATE suppliers SET address = '{hostile.Address}{way}' WHERE name = 'Harbour Trader'");
+        var view = await Offers(book, repair, "battery");
+        view.Comparison!.Bids.ShouldNotBeEmpty("the others are compared");
+        view.Comparison.Bids.ShouldAllBe(b => b.Bid.Offer.Supplier != "Harbour Trader" || way == "script");
+        var told = view.Notes.Concat(view.Comparison.Uncounted.Select(u => u.Reason)).ToList();
+        (told.Any(n => n.Contains("Harbour Trader")) || way is "gaps" or "script").ShouldBeTrue(string.Join('|', told));
+    }
+
     [Theory]
     [InlineData(
         "number,grade,price,weight_kg,minimum,in_stock,handling_days\r\n\"A,1\",brand,cheap,1,1,,0\r\n",

@@ -138,10 +138,11 @@ export async function tabTo(page, wanted) {
   throw new Error(`the keyboard does not reach ${wanted}`);
 }
 
-/** A client of the API that acts as whoever is signed in on the page; makes its token in House. */
+/** A client of the API that acts as whoever is signed in on the page; makes its token on their own page. */
 export async function apiOf(page, workshop, playwright, name) {
-  await page.goto(`${workshop.url}/house`);
+  await page.goto(`${workshop.url}/account`);
   await page.getByLabel("What for").fill(name);
+  await page.getByRole("checkbox", { name: "counter" }).check();
   await page.getByRole("button", { name: "Make a token" }).click();
   const token = (await page.locator("#token").textContent()).trim();
   const client = await playwright.request.newContext({ baseURL: workshop.url, extraHTTPHeaders: { Authorization: `Bearer ${token}` } });

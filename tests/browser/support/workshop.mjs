@@ -15,7 +15,9 @@ const server = () => {
   if (!text) throw new Error("These tests need a PostgreSQL of their own: run ./zenrik test browser.");
   return text;
 };
-export const connectionTo = (database) => server().replace(/Database=[^;]*/, `Database=${database}`);
+const to = (connection, database) => connection.replace(/Database=[^;]*/, `Database=${database}`);
+/** What the program signs in with: it owns nothing. */
+export const connectionTo = (database) => to(process.env.ZENRIK_TEST_WEB_CONNECTION, database);
 
 /** Runs SQL on the server through psql; gives its output. */
 export function sql(statement, database = "postgres") {
@@ -36,7 +38,11 @@ export function sql(statement, database = "postgres") {
 export function prepare(database) {
   execFileSync("dotnet", ["Zenrik.Web.dll", "prepare"], {
     cwd: app,
-    env: { ...process.env, ConnectionStrings__Workshop: connectionTo(database) },
+    env: {
+      ...process.env,
+      ConnectionStrings__Workshop: connectionTo(database),
+      ConnectionStrings__Owner: to(server(), database),
+    },
   });
 }
 

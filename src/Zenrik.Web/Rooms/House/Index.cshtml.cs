@@ -3,7 +3,6 @@ using Microsoft.AspNetCore.Mvc;
 using Zenrik.Core.HouseRules;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.HouseRules;
-using Zenrik.Workshop.People;
 using Zenrik.Workshop.Sourcing;
 
 namespace Zenrik.Web.Rooms.House;
@@ -11,7 +10,6 @@ namespace Zenrik.Web.Rooms.House;
 public sealed class IndexModel(
     HouseRulesOf rules,
     SetHouseRule setRule,
-    ApiTokens tokens,
     SetFigures figures,
     IAuthorizationService authorization
 ) : RoomPage
@@ -22,8 +20,6 @@ public sealed class IndexModel(
 
     public IReadOnlyDictionary<string, HouseChoice> Decided { get; private set; } =
         new Dictionary<string, HouseChoice>();
-
-    public IReadOnlyList<ApiToken> Tokens { get; private set; } = [];
 
     public HouseFigures Figures { get; private set; } = new();
 
@@ -37,7 +33,6 @@ public sealed class IndexModel(
     {
         Practice = await rules.Run(stop);
         Decided = (await rules.Decided(stop)).ToDictionary(c => c.RuleId);
-        Tokens = await tokens.Of(User.Actor(), stop);
         MayDecide = (await authorization.AuthorizeAsync(User, Policies.House)).Succeeded;
         Figures = await figures.Read(stop);
     }
@@ -71,20 +66,4 @@ public sealed class IndexModel(
             ? Did(said, Here)
             : Refused(refusal, Here);
     }
-
-    public async Task<IActionResult> OnPostToken(string? name, CancellationToken stop)
-    {
-        if (!(await tokens.Make(name, User.Actor(), stop)).Try(out var token, out var refusal))
-        {
-            return Refused(refusal, Here);
-        }
-
-        TempData["Token"] = token;
-        return RedirectToPage(Here);
-    }
-
-    public async Task<IActionResult> OnPostRevoke(Guid id, CancellationToken stop) =>
-        (await tokens.Revoke(id, User.Actor(), stop)).Try(out var name, out var refusal)
-            ? Did($"The token \"{name}\" opens nothing any more.", Here)
-            : Refused(refusal, Here);
 }

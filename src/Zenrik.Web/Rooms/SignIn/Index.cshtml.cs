@@ -9,7 +9,12 @@ using Zenrik.Workshop.People;
 namespace Zenrik.Web.Rooms.SignIn;
 
 [AllowAnonymous]
-public sealed class IndexModel(SignInManager<Technician> signIn, SignInLimits limits, DemoSignIns demo) : PageModel
+public sealed class IndexModel(
+    SignInManager<Technician> signIn,
+    SignInLimits limits,
+    DemoSignIns demo,
+    TimeProvider clock
+) : PageModel
 {
     /// <summary>Longest name that is looked up; nobody's is longer.</summary>
     private const int MaxName = 256;
@@ -30,6 +35,7 @@ public sealed class IndexModel(SignInManager<Technician> signIn, SignInLimits li
 
     public async Task<IActionResult> OnPost(string? name, string? password, string? returnUrl)
     {
+        var began = clock.GetTimestamp();
         var called = name?.Trim() ?? "";
         var address = HttpContext.Connection.RemoteIpAddress?.ToString() ?? "";
         var shut = called.Length > MaxName || limits.IsShut(address, called);
@@ -38,15 +44,22 @@ public sealed class IndexModel(SignInManager<Technician> signIn, SignInLimits li
             return LocalRedirect(Url.IsLocalUrl(returnUrl) ? returnUrl : "/");
         }
 
+        var delay = limits.Delay(address, called);
         if (!shut)
         {
             limits.Wrong(address, called);
         }
 
         (Name, ReturnUrl) = (name, returnUrl);
-        Failure = shut
-            ? $"Too many wrong tries from here. Try again in {SignInLimits.Window.TotalMinutes} minutes; from elsewhere it goes on."
-            : "Name and password do not belong together. Look at both and try again.";
+        // One sentence for all of it: whoever guesses learns nothing of who is known.
+        Failure =
+            $"Name and password do not belong together, or this was tried too often from here: after several wrong tries nothing is looked at for {SignInLimits.Window.TotalMinutes} minutes.";
+        var left = delay - clock.GetElapsedTime(began);
+        if (left > TimeSpan.Zero)
+        {
+            await Task.Delay(left, clock, HttpContext.RequestAborted);
+        }
+
         Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
         await LoadDemoPeople();
         return Page();

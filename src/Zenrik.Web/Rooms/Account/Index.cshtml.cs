@@ -1,0 +1,67 @@
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Mvc;
+using Zenrik.Web.Hosting;
+using Zenrik.Workshop.People;
+
+namespace Zenrik.Web.Rooms.Account;
+
+/// <summary>One's own password and keys.</summary>
+public sealed class IndexModel(KeepPeople people, ApiTokens tokens, SignInManager<Technician> signIn) : RoomPage
+{
+    private const string Here = "/Account/Index";
+
+    public IReadOnlyList<ApiToken> Tokens { get; private set; } = [];
+
+    /// <summary>True while nothing else may be done.</summary>
+    public bool MustChange => User.MustChangePassword();
+
+    public async Task OnGet(CancellationToken stop) => Tokens = await tokens.Of(User.Actor(), stop);
+
+    public async Task<IActionResult> OnPostPassword(
+        string? current,
+        string? wanted,
+        string? again,
+        CancellationToken stop
+    )
+    {
+        if (wanted != again)
+        {
+            return Refused(
+                new Core.Refusal(
+                    Core.RefusalReason.Invalid,
+                    "The new password was not typed alike twice. Nothing was changed."
+                ),
+                Here
+            );
+        }
+
+        if (!(await people.ChangeOwn(User.Actor(), current, wanted, stop)).Try(out var done, out var refusal))
+        {
+            return Refused(refusal, Here);
+        }
+
+        await signIn.RefreshSignInAsync((await signIn.UserManager.GetUserAsync(User))!);
+        return Did(done, Here);
+    }
+
+    public async Task<IActionResult> OnPostToken(string? name, string[]? scopes, int? days, CancellationToken stop)
+    {
+        if (
+            !(await tokens.Make(name, User.Actor(), scopes ?? [], days ?? ApiTokens.MostDays, stop)).Try(
+                out var token,
+                out var refusal
+            )
+        )
+        {
+            return Refused(refusal, Here);
+        }
+
+        TempData["Token"] = token;
+        return RedirectToPage(Here);
+    }
+
+    public async Task<IActionResult> OnPostRevoke(Guid id, CancellationToken stop) =>
+        (await tokens.Revoke(id, User.Actor(), stop)).Try(out var name, out var refusal)
+            ? Did($"The token \"{name}\" opens nothing any more.", Here)
+            : Refused(refusal, Here);
+}

@@ -1,0 +1,45 @@
+using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.Mvc;
+using Zenrik.Core;
+using Zenrik.Web.Hosting;
+using Zenrik.Workshop.People;
+
+namespace Zenrik.Web.Rooms.House;
+
+/// <summary>Who may sign in, and as what.</summary>
+[Authorize(Policies.House)]
+public sealed class PeopleModel(KeepPeople people) : RoomPage
+{
+    private const string Here = "/House/People";
+
+    public IReadOnlyList<KnownPerson> People { get; private set; } = [];
+
+    public async Task OnGet(CancellationToken stop) => People = await people.List(stop);
+
+    public Task<IActionResult> OnPostAdd(string? signIn, string? name, string? role, CancellationToken stop) =>
+        Show(people.Add(signIn, name, role, stop));
+
+    public Task<IActionResult> OnPostReset(Guid id, CancellationToken stop) => Show(people.ResetPassword(id, stop));
+
+    public Task<IActionResult> OnPostRole(Guid id, string? role, CancellationToken stop) =>
+        Say(people.SetRole(id, role, stop), Here);
+
+    public Task<IActionResult> OnPostDisable(Guid id, bool disabled, CancellationToken stop) =>
+        Say(people.SetDisabled(id, disabled, stop), Here);
+
+    public Task<IActionResult> OnPostEnd(Guid id, CancellationToken stop) => Say(people.EndEverything(id, stop), Here);
+
+    private async Task<IActionResult> Show(Task<Outcome<FirstPassword>> work)
+    {
+        if (!(await work).Try(out var first, out var refusal))
+        {
+            return Refused(refusal, Here);
+        }
+
+        (TempData["FirstFor"], TempData["FirstPassword"]) = (
+            $"{first.Name} signs in as {first.SignIn} with",
+            first.Password
+        );
+        return RedirectToPage(Here);
+    }
+}

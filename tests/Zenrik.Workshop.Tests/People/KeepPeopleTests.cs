@@ -1,0 +1,106 @@
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Workshop.People;
+
+namespace Zenrik.Workshop.Tests.People;
+
+public sealed class KeepPeopleTests(TemplateDatabase template)
+{
+    [Fact]
+    public async Task Somebody_new_gets_a_password_that_must_be_changed_and_cannot_be_guessed()
+    {
+        await using var book = await template.NewBook();
+        (await Add(book, "x", "Sol Reed", "reader")).Refusal!.Message.ShouldContain("to sign in with");
+        (await Add(book, "so<l>", "Sol Reed", "reader")).Refusal!.Message.ShouldContain("to sign in with");
+        (await Add(book, "sol", "Sol\nReed", "reader")).Refusal!.Message.ShouldContain("person's name");
+        (await Add(book, "sol", "Sol Reed", "king")).Refusal!.Message.ShouldContain("Choose a role");
+        (await Add(book, "MARA", "Sol Reed", "reader")).Refusal!.Message.ShouldContain("already");
+        var first = (await Add(book, "Sol", "Sol Reed", "technician")).Value;
+        var sol = await book.Person("sol");
+        (await Person(book, "sol")).MustChangePassword.ShouldBeTrue();
+
+        (await Change("wrong", "ferry lamp onion drum")).Refusal!.Message.ShouldContain("present password");
+        (await Change(first.Password, "short")).Refusal!.Message.ShouldContain("12 to 128");
+        (await Change(first.Password, "passwordpassword")).Refusal!.Message.ShouldContain("guessed");
+        (await Change(first.Password, "zenrikworkshop1")).Refusal!.Message.ShouldContain("guessed");
+        (await Change(first.Password, "onion reed lamp drum")).Refusal!.Message.ShouldContain("your name");
+        (await Change(first.Password, first.Password)).Refusal!.Message.ShouldContain("is the old one");
+        (await Person(book, "sol")).MustChangePassword.ShouldBeTrue("none of that was taken");
+        var stamp = (await Person(book, "sol")).SecurityStamp;
+        (await Change(first.Password, "ferry lamp onion drum")).Value.ShouldContain("changed");
+        var now = await Person(book, "sol");
+        (now.MustChangePassword, now.SecurityStamp == stamp).ShouldBe((false, false));
+
+        Task<Outcome<string>> Change(string current, string wanted) =>
+            book.Do<KeepPeople, Outcome<string>>(p => p.ChangeOwn(sol, current, wanted));
+    }
+
+    [Fact]
+    public async Task Who_is_changed_reset_or_disabled_is_out_and_their_tokens_with_them()
+    {
+        await using var book = await template.NewBook();
+        var ines = await book.Person("ines");
+        var token = await Token();
+        foreach (
+            var act in new Func<KeepPeople, Task<string>>[]
+            {
+                async p => (await p.SetRole(ines.Id, "reader")).Value,
+                async p => (await p.EndEverything(ines.Id)).Value,
+                async p => (await p.ResetPassword(ines.Id)).Value.Password,
+                async p => (await p.SetDisabled(ines.Id, true)).Value,
+            }
+        )
+        {
+            var stamp = (await Person(book, "ines")).SecurityStamp;
+            await book.Do(act);
+            (await Person(book, "ines")).SecurityStamp.ShouldNotBe(stamp);
+        }
+
+        (await book.Do<ApiTokens, ApiToken?>(t => t.Known(token))).ShouldBeNull();
+        (await book.Do<KeepPeople, IReadOnlyList<KnownPerson>>(p => p.List()))
+            .Single(p => p.Id == ines.Id)
+            .ShouldSatisfyAllConditions(
+                p => p.Role.ShouldBe("reader"),
+                p => p.DisabledAt.ShouldNotBeNull(),
+                p => p.MustChange.ShouldBeTrue(),
+                p => p.Tokens.ShouldBe(0)
+            );
+        _ = (await book.Do<KeepPeople, Outcome<string>>(p => p.SetDisabled(ines.Id, false))).Value;
+        (await book.Do<ApiTokens, ApiToken?>(t => t.Known(token))).ShouldBeNull("revoked is revoked");
+
+        async Task<string> Token() => (await book.Do<ApiTokens, Outcome<string>>(t => t.Make("x", ines))).Value;
+    }
+
+    [Fact]
+    public async Task One_lead_is_always_left_however_many_leave_at_once()
+    {
+        await using var book = await template.NewBook();
+        var leads = (await book.Do<KeepPeople, IReadOnlyList<KnownPerson>>(p => p.List()))
+            .Where(p => p.Role == Roles.Lead)
+            .Select(p => p.Id)
+            .ToList();
+        var other = await book.Person("aled");
+        _ = (await book.Do<KeepPeople, Outcome<string>>(p => p.SetRole(other.Id, Roles.Lead))).Value;
+        leads.Add(other.Id);
+        var said = await Task.WhenAll(
+            leads.Select(
+                (id, i) =>
+                    book.Do<KeepPeople, Outcome<string>>(p =>
+                        i % 2 == 0 ? p.SetDisabled(id, true) : p.SetRole(id, Roles.Reader)
+                    )
+            )
+        );
+        said.Count(s => s.Refusal is not null).ShouldBe(1);
+        said.Single(s => s.Refusal is not null).Refusal!.Message.ShouldContain("the only lead");
+        (await book.Do<KeepPeople, IReadOnlyList<KnownPerson>>(p => p.List()))
+            .Count(p => p.Role == Roles.Lead && p.DisabledAt is null)
+            .ShouldBe(1);
+    }
+
+    private static Task<Outcome<FirstPassword>> Add(Book book, string signIn, string name, string role) =>
+        book.Do<KeepPeople, Outcome<FirstPassword>>(p => p.Add(signIn, name, role));
+
+    private static Task<Technician> Person(Book book, string signIn) =>
+        book.Ask(db => db.Users.AsNoTracking().SingleAsync(u => u.UserName == signIn));
+}
