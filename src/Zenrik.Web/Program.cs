@@ -2,6 +2,7 @@ using Npgsql;
 using Zenrik.SupplierStandIn;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop;
+using Zenrik.Workshop.Teardown;
 
 var builder = WebApplication.CreateBuilder(args);
 var prepares = args.Contains("prepare");
@@ -12,6 +13,11 @@ var connection =
 // The owner of the tables makes and changes them; the program that serves signs in as somebody who cannot.
 var owner = prepares ? builder.Configuration.GetConnectionString("Owner") : null;
 
+builder.Services.AddSingleton(
+    new PlanningTime(
+        TimeSpan.FromSeconds(Math.Clamp(builder.Configuration.GetValue("Planning:Seconds", 2.0), 0.05, 60))
+    )
+);
 builder.Services.AddWorkshop(owner ?? connection);
 builder.Services.AddSignIn();
 builder.Services.AddRooms();

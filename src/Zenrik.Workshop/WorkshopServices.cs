@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.DependencyInjection.Extensions;
 using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Demo;
 using Zenrik.Workshop.Economics;
@@ -48,6 +49,7 @@ public static class WorkshopServices
         services.AddScoped<HouseRulesOf>();
         services.AddScoped<SetHouseRule>();
         services.AddScoped<LearnedTimes>();
+        services.TryAddSingleton(new PlanningTime(TimeSpan.FromSeconds(2)));
         services.AddScoped<PlanFor>();
         services.AddScoped<ApiTokens>();
         services.AddScoped<KeepPeople>();

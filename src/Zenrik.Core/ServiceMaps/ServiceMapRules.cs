@@ -505,6 +505,14 @@ public static class ServiceMapRules
                         : $"nothing can free it: it waits for {string.Join(" or ", never.AnyOf)}, which never happens"
                 );
             }
+
+            foreach (var (act, inside) in graph.OutsideThatWaitsForInside())
+            {
+                find(
+                    PathOf(map, act),
+                    $"it is outside and comes off before the machine is opened, but waits for {string.Join(" or ", inside.AnyOf)}, which is inside"
+                );
+            }
         }
     }
 

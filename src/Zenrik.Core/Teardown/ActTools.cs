@@ -15,8 +15,6 @@ internal static class ActTools
                     && practice.Of(RuleBook.TightCrossHead) == TightCrossHead.SlottedOut => Tool.SlottedDriver,
             ActKind.Undo or ActKind.Fasten => Tools.For(map.Fastener(act.Fastener).Screw.Drive),
             ActKind.Open or ActKind.Isolate => map.Joint(act.Joint).Kind.Handling().Tool,
-            // The tool prises a part from its place; what lies aside is only picked up.
-            ActKind.LiftOut when map.Part(act.Part).Ways.Any(w => w.SetsAside) => Tool.Fingers,
             ActKind.LiftOut or ActKind.SetAside => map.Part(act.Part).Tool ?? Tool.Fingers,
             _ => Tool.Fingers,
         };

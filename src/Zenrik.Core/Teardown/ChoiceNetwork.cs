@@ -88,4 +88,28 @@ internal sealed class ChoiceNetwork
 
         return changed;
     }
+
+    /// <summary>What can be done, sooner or later, without ever doing some acts.</summary>
+    public Bits PossibleWithout(IEnumerable<int> acts)
+    {
+        var (never, possible) = (acts.ToHashSet(), new Bits(Acts.Count));
+        for (var grown = true; grown; )
+        {
+            grown = false;
+            for (var a = 0; a < Acts.Count; a++)
+            {
+                if (
+                    !possible[a]
+                    && !never.Contains(a)
+                    && Array.TrueForAll(Clauses[a], clause => Array.Exists(clause, b => possible[b]))
+                )
+                {
+                    possible.Add(a);
+                    grown = true;
+                }
+            }
+        }
+
+        return possible;
+    }
 }

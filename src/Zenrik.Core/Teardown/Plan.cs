@@ -69,9 +69,10 @@ public enum Consumable
 /// </summary>
 public sealed class Plan
 {
-    internal Plan(ServiceMap map, IReadOnlyList<Goal> goals, IReadOnlyList<PlanStep> steps, Basis basis)
+    internal Plan(ServiceMap map, IReadOnlyList<Goal> goals, IReadOnlyList<PlanStep> steps, Basis basis, double gap = 0)
     {
         Map = map;
+        Gap = gap;
         Basis = basis;
         Goals = goals;
         Steps = steps;
@@ -80,6 +81,9 @@ public sealed class Plan
 
     /// <summary>The map of the unit the plan is for, optional parts resolved.</summary>
     public ServiceMap Map { get; }
+
+    /// <summary>By what share it may take longer than the quickest, where the search was ended early; 0: it is the quickest.</summary>
+    public double Gap { get; }
 
     public IReadOnlyList<Goal> Goals { get; }
 

@@ -39,6 +39,9 @@ internal sealed class Sequencer
     private readonly bool[] outside;
     private readonly bool[] given;
     private readonly Mode first;
+    private readonly SearchLimit limit;
+    private bool searched;
+    private Moment? best;
 
     private readonly record struct Mode(int Hand, int Back, int Side);
 
@@ -70,9 +73,16 @@ internal sealed class Sequencer
     /// <param name="problem">The problem.</param>
     /// <param name="chosen">The acts to put in order, those done already included.</param>
     /// <param name="standing">Where the work stands; null: at its beginning.</param>
-    public Sequencer(TeardownProblem problem, IEnumerable<int> chosen, Standing? standing = null)
+    /// <param name="limit">How long to look for the best order; then the next best one is taken.</param>
+    public Sequencer(
+        TeardownProblem problem,
+        IEnumerable<int> chosen,
+        Standing? standing = null,
+        SearchLimit limit = default
+    )
     {
         this.problem = problem;
+        this.limit = limit;
         standing ??= Standing.None;
         var network = problem.Network;
         global = [.. chosen];
@@ -143,14 +153,14 @@ internal sealed class Sequencer
         static int Apart(int tools, Tool free) => BitOperations.PopCount((uint)tools & ~(1u | (1u << (int)free)));
     }
 
-    /// <summary>The least time spent on tools and turning, out and back.</summary>
-    public long Cost() => Search().Cost;
+    /// <summary>The least time spent on tools and turning, out and back; null when the acts have no order.</summary>
+    public long? Cost() => Best()?.Cost;
 
-    /// <summary>The acts still to do in order, with turning over put in.</summary>
+    /// <summary>The acts still to do in order, with turning over put in. The acts have one.</summary>
     public IReadOnlyList<Act> Order()
     {
         var modes = new List<Mode>();
-        for (var at = Search(); at is not null; at = at.Before)
+        for (var at = Best(); at is not null; at = at.Before)
         {
             modes.Insert(0, at.Mode);
         }
@@ -158,7 +168,18 @@ internal sealed class Sequencer
         return Arrange(modes);
     }
 
-    private Moment Search()
+    /// <summary>Searched for once: what a time limit let find is what is put in order.</summary>
+    private Moment? Best()
+    {
+        if (!searched)
+        {
+            (searched, best) = (true, Search());
+        }
+
+        return best;
+    }
+
+    private Moment? Search()
     {
         var start = Begin();
         Exhaust(start);
@@ -178,7 +199,15 @@ internal sealed class Sequencer
                 return moment;
             }
 
-            foreach (var next in ModesAfter(moment))
+            // Without time, on from here alone, by what most acts wait for.
+            var modes = ModesAfter(moment);
+            if (limit.IsOver)
+            {
+                open.Clear();
+                modes = modes.Take(1);
+            }
+
+            foreach (var next in modes)
             {
                 var then = moment.Copy();
                 then.Cost += Change(moment.Mode, next);
@@ -196,9 +225,7 @@ internal sealed class Sequencer
             }
         }
 
-        throw new InvalidOperationException(
-            "The acts wait for each other in a circle; the search should not have chosen them."
-        );
+        return null;
     }
 
     private Moment Begin()

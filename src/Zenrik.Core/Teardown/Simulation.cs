@@ -163,6 +163,7 @@ public sealed class Simulation
         !undone.Contains(f.Id)
             ? $"The {f.Name} screws are in already."
             : Apart(f.Holds, f.Into)
+                ?? NotHome(f)
                 ?? Hidden(f.Under, f.Holds)
                 ?? Facing(f.Side, f.Holds)
                 ?? Live(f, f.Holds)
@@ -206,6 +207,7 @@ public sealed class Simulation
         !free.Contains(t.Id)
             ? $"{Upper(t.Name)} lies where it belongs."
             : Apart(t.Of, t.On)
+                ?? NotHome(t)
                 ?? Hidden(t.Under, t.On)
                 ?? Facing(t.Side, Outer(t))
                 ?? Live(t, Outer(t))
@@ -260,16 +262,14 @@ public sealed class Simulation
         var moving = map.MovingWith(part.Id, Detached);
         bool Parts(PartId a, PartId b) => moving.Contains(a) != moving.Contains(b);
         bool Holds(PartId a, PartId b) => Parts(a, b) && Body(a) == body && Body(b) == body;
+        // A closed joint ties its two ends together wherever they lie.
         if (map.Fasteners.FirstOrDefault(f => Holds(f.Holds, f.Into) && !undone.Contains(f.Id)) is { } screws)
         {
             return $"The {screws.Name} screws still hold it.";
         }
 
-        // A joint kept by something set aside ties it to the machine as before.
         var joint = map.Joints.FirstOrDefault(j =>
-            !open.Contains(j.Id)
-            && way?.Keeps.Contains(j.Id) != true
-            && (Holds(j.Between[0], j.Between[1]) || (IsKept(j) && Parts(j.Between[0], j.Between[1])))
+            !open.Contains(j.Id) && way?.Keeps.Contains(j.Id) != true && Parts(j.Between[0], j.Between[1])
         );
         if (joint is not null)
         {
@@ -393,14 +393,15 @@ public sealed class Simulation
 
     private string? Apart(Joint j) => IsWithinReach(j) ? null : Apart(j.Between[0], j.Between[1]);
 
-    /// <summary>True for a joint that an end set aside keeps, while the other end is in the machine.</summary>
-    private bool IsKept(Joint j) => IsWithinReach(j) && !open.Contains(j.Id);
-
-    private bool IsWithinReach(Joint j) =>
-        aside.Any(a =>
-            a.Value.Keeps.Contains(j.Id)
-            && j.Between.All(end => Body(end) is not { } body || (body == a.Key && !loose.Contains(body)))
-        );
+    /// <summary>True for a joint that every end that is off its place keeps by lying aside.</summary>
+    private bool IsWithinReach(Joint j)
+    {
+        var bodies = j.Between.Select(Body).OfType<PartId>().ToList();
+        return bodies.Count > 0
+            && bodies.TrueForAll(b =>
+                !loose.Contains(b) && aside.TryGetValue(b, out var way) && way.Keeps.Contains(j.Id)
+            );
+    }
 
     /// <summary>Where a hand works on a joint: at its socket, or at the end that is outside.</summary>
     private PartId Outer(Joint j) => j.Between.FirstOrDefault(p => map.Part(p).Outside, j.Socket);
@@ -424,9 +425,30 @@ public sealed class Simulation
     /// </summary>
     private string? HeldDown(Joint slot)
     {
+        var (screws, ties) = Holding(slot);
+        return screws.FirstOrDefault(f => !undone.Contains(f.Id)) is { } screw
+                ? $"The {screw.Name} screws still hold it{(slot.Kind == JointKind.SlideContacts ? "" : " down")}."
+            : ties.FirstOrDefault(t => !free.Contains(t.Id)) is { } tie ? $"{Upper(tie.Name)} still holds it."
+            : null;
+    }
+
+    /// <summary>What is held by this goes home first: a card into its slot, contacts together.</summary>
+    private string? NotHome(object holds) =>
+        map.Joints.FirstOrDefault(j =>
+            open.Contains(j.Id)
+            && Holding(j) is var (screws, ties)
+            && (screws.Any(f => ReferenceEquals(f, holds)) || ties.Any(t => ReferenceEquals(t, holds)))
+        )
+            is { } joint
+            ? $"{Upper(joint.Name)} is still open: it goes home before anything holds it."
+            : null;
+
+    /// <summary>The screws and ties that hold what goes into a slot or onto contacts.</summary>
+    private (IEnumerable<FastenerGroup> Screws, IEnumerable<Tie> Ties) Holding(Joint slot)
+    {
         if (slot.Kind != JointKind.SlideContacts)
         {
-            return HeldInSlot(slot);
+            return (slot.Kind.IsSlot() ? map.Fasteners.Where(f => f.Holds == slot.Card(map)) : [], []);
         }
 
         var sliding = slot.Between[0];
@@ -436,22 +458,11 @@ public sealed class Simulation
         }
 
         var moving = map.MovingWith(sliding);
-        return map.Fasteners.FirstOrDefault(f =>
-                moving.Contains(f.Holds) != moving.Contains(f.Into) && !undone.Contains(f.Id)
-            )
-                is { } screws
-                ? $"The {screws.Name} screws still hold it."
-            : map.Ties.FirstOrDefault(t => moving.Contains(t.Of) && !moving.Contains(t.On) && !free.Contains(t.Id))
-                is { } tie
-                ? $"{Upper(tie.Name)} still holds it."
-            : null;
+        return (
+            map.Fasteners.Where(f => moving.Contains(f.Holds) != moving.Contains(f.Into)),
+            map.Ties.Where(t => moving.Contains(t.Of) && !moving.Contains(t.On))
+        );
     }
-
-    private string? HeldInSlot(Joint slot) =>
-        slot.Kind.IsSlot()
-        && map.Fasteners.FirstOrDefault(f => f.Holds == slot.Card(map) && !undone.Contains(f.Id)) is { } screws
-            ? $"The {screws.Name} screws still hold it down."
-            : null;
 
     /// <summary>The part out or aside that a part rides on (or is); null while it is in its place in the machine.</summary>
     private PartId? Body(PartId part)

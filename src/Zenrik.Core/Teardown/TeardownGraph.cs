@@ -97,14 +97,31 @@ public sealed class TeardownGraph
         );
     }
 
-    /// <summary>Acts nothing can make possible, each with the requirement that stops it; empty for a workable map.</summary>
-    public IReadOnlyList<(Act Act, Requirement Never)> Impossible()
+    /// <summary>
+    /// Acts on things outside that cannot be done with the machine closed, each with the requirement that stops it: what is
+    /// outside is done before anything inside.
+    /// </summary>
+    public IReadOnlyList<(Act Act, Requirement Inside)> OutsideThatWaitsForInside()
+    {
+        var outside = Acts.Where(a => IsOutside(Map, a)).ToList();
+        var possible = Possible(outside);
+        return
+        [
+            .. outside
+                .Where(a => !possible.Contains(a))
+                .Select(a => (a, RequirementsOf(a).First(r => !r.AnyOf.Any(possible.Contains))))
+                .Where(x => !x.Item2.AnyOf.Any(a => IsOutside(Map, a))),
+        ];
+    }
+
+    /// <summary>What of some acts can be done, sooner or later, without any other.</summary>
+    private HashSet<Act> Possible(IEnumerable<Act> among)
     {
         var possible = new HashSet<Act>();
         for (var grown = true; grown; )
         {
             grown = false;
-            foreach (var act in Acts.Where(a => !possible.Contains(a)))
+            foreach (var act in among.Where(a => !possible.Contains(a)))
             {
                 if (RequirementsOf(act).All(r => r.AnyOf.Any(possible.Contains)))
                 {
@@ -113,6 +130,13 @@ public sealed class TeardownGraph
             }
         }
 
+        return possible;
+    }
+
+    /// <summary>Acts nothing can make possible, each with the requirement that stops it; empty for a workable map.</summary>
+    public IReadOnlyList<(Act Act, Requirement Never)> Impossible()
+    {
+        var possible = Possible(Acts);
         return
         [
             .. Acts.Where(a => !possible.Contains(a))

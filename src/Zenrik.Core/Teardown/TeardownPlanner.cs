@@ -12,7 +12,14 @@ public static class TeardownPlanner
     /// <param name="map">The map of the unit, optional parts resolved (<see cref="ServiceMap.For"/>).</param>
     /// <param name="goals">At least one. Goals the map does not know are refused by name.</param>
     /// <param name="basis">House rules and times; null: defaults.</param>
-    public static Outcome<Plan> Plan(ServiceMap map, IReadOnlyList<Goal> goals, Basis? basis = null)
+    /// <param name="limit">How long to search; by itself until the plan is proved.</param>
+    /// <exception cref="OperationCanceledException">The limit says that nothing is wanted any more.</exception>
+    public static Outcome<Plan> Plan(
+        ServiceMap map,
+        IReadOnlyList<Goal> goals,
+        Basis? basis = null,
+        SearchLimit limit = default
+    )
     {
         basis ??= Basis.Default;
         map = Under(map, basis.Practice);
@@ -21,7 +28,8 @@ public static class TeardownPlanner
             return refusal;
         }
 
-        if (problem.Solve() is not { } taken)
+        var (solved, gap) = problem.Solve(limit);
+        if (solved is not { } taken)
         {
             return new Refusal(RefusalReason.Conflict, "Nothing on this map makes that possible.");
         }
@@ -46,7 +54,7 @@ public static class TeardownPlanner
         );
         acts.AddRange(WayBack(map, taken, replaced, basis.Practice));
         acts.AddRange(CloseOut(map, checks, replaced, basis.Practice));
-        return Restore(map, goals, acts, basis);
+        return Restore(map, goals, acts, basis, gap);
     }
 
     /// <summary>Plans what remains of a job from wherever it stands.</summary>
@@ -97,7 +105,14 @@ public static class TeardownPlanner
     /// <param name="acts">Its acts.</param>
     /// <param name="basis">The house rules it was made under, and times as they are known now; null: defaults.</param>
     /// <exception cref="InvalidOperationException">An act names something the map does not have.</exception>
-    public static Plan Restore(ServiceMap map, IReadOnlyList<Goal> goals, IReadOnlyList<Act> acts, Basis? basis = null)
+    /// <param name="gap">By what share it may take longer than the quickest; 0 where that is proved, or was never asked.</param>
+    public static Plan Restore(
+        ServiceMap map,
+        IReadOnlyList<Goal> goals,
+        IReadOnlyList<Act> acts,
+        Basis? basis = null,
+        double gap = 0
+    )
     {
         basis ??= Basis.Default;
         map = Under(map, basis.Practice);
@@ -144,7 +159,7 @@ public static class TeardownPlanner
             );
         }
 
-        return new Plan(map, goals, steps, basis);
+        return new Plan(map, goals, steps, basis, gap);
     }
 
     /// <summary>Parts that gather dust and are reached, where the house cleans while inside.</summary>

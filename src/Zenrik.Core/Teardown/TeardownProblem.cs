@@ -99,18 +99,27 @@ public sealed class TeardownProblem
     public bool IsOutside(Act act) => TeardownGraph.IsOutside(Graph.Map, act);
 
     /// <summary>The cheapest acts in their cheapest order, turning over included; null when the goals cannot be met.</summary>
-    public IReadOnlyList<Act>? Solve()
+    public IReadOnlyList<Act>? Solve() => Solve(default).Acts;
+
+    /// <summary>As <see cref="Solve()"/>, within a limit.</summary>
+    /// <returns>The acts, and by what share they may take longer than the cheapest.</returns>
+    public (IReadOnlyList<Act>? Acts, double Gap) Solve(SearchLimit limit)
     {
-        var way = new WaySearch(
+        Sequencer? asked = null;
+        Sequencer? best = null;
+        var search = new WaySearch(
             Network,
             [.. Traits.Select(t => t.Milliseconds)],
             chosen => Sequencer.Bound(this, chosen),
-            chosen => new Sequencer(this, chosen.Members).Cost()
-        ).Cheapest(Goals);
-        return way is null ? null : new Sequencer(this, way).Order();
+            chosen => (asked = new Sequencer(this, chosen.Members, null, limit)).Cost(),
+            limit,
+            () => best = asked
+        );
+        _ = search.Cheapest(Goals);
+        return (best?.Order(), search.Gap);
     }
 
-    /// <summary>As <see cref="Solve"/> for what remains, where some of it is done; null when the goals cannot be met.</summary>
+    /// <summary>As <see cref="Solve()"/> for what remains, where some of it is done; null when the goals cannot be met.</summary>
     /// <param name="unmet">The requirements still to meet.</param>
     /// <param name="standing">What is out and open, and what the hand holds.</param>
     internal IReadOnlyList<Act>? SolveFrom(IEnumerable<Requirement> unmet, Standing standing)
@@ -152,12 +161,14 @@ public sealed class TeardownProblem
                 on = map.Part(carrier).MountedOn
             )
             {
-                foreach (var lift in TeardownGraph.Removing(map.Part(carrier)))
+                var lifts = TeardownGraph.Removing(map.Part(carrier)).ToList();
+                var possible = Network.PossibleWithout(lifts.Select(Network.IndexOf));
+                foreach (var lift in lifts)
                 {
-                    var index = Network.IndexOf(lift);
+                    // What is outside comes off before anything inside, its riders with it.
                     var free = TeardownGraph
                         .Removing(rider)
-                        .Where(a => !Network.Necessary[Network.IndexOf(a)][index])
+                        .Where(a => possible[Network.IndexOf(a)] && (!IsOutside(lift) || IsOutside(a)))
                         .ToList();
                     if (free.Count > 0)
                     {

@@ -14,30 +14,45 @@ internal sealed class WaySearch
     private readonly ChoiceNetwork network;
     private readonly long[] cost;
     private readonly Func<Bits, long> orderBound;
-    private readonly Func<Bits, long> orderCost;
+    private readonly Func<Bits, long?> orderCost;
     private readonly int size;
     private int[][] goals = [];
     private Bits given;
+    private readonly SearchLimit limit;
+    private readonly Action onFound;
     private long best;
     private Bits? found;
+    private long root;
+    private bool endedEarly;
 
     /// <param name="network">The graph.</param>
     /// <param name="cost">By act, its time.</param>
     /// <param name="orderBound">A time no order of a set of acts, or of more acts, can go below.</param>
-    /// <param name="orderCost">The time of the best order of a set of acts that can be put in order.</param>
+    /// <param name="orderCost">
+    /// The time of the best order of a set of acts, or of one found in the time there was; null when it has none.
+    /// </param>
+    /// <param name="limit">How long to search.</param>
+    /// <param name="onFound">Told when the set whose order was asked for last is the cheapest so far.</param>
     public WaySearch(
         ChoiceNetwork network,
         long[] cost,
         Func<Bits, long>? orderBound = null,
-        Func<Bits, long>? orderCost = null
+        Func<Bits, long?>? orderCost = null,
+        SearchLimit limit = default,
+        Action? onFound = null
     )
     {
         this.network = network;
         this.cost = cost;
         this.orderBound = orderBound ?? (_ => 0);
         this.orderCost = orderCost ?? (_ => 0);
+        this.limit = limit;
+        this.onFound = onFound ?? (() => { });
         size = network.Acts.Count;
     }
+
+    /// <summary>By what share the set found last may cost more than the cheapest; 0: it is the cheapest.</summary>
+    public double Gap => !endedEarly || found is null || best <= root ? 0 : (best - root) / (double)Math.Max(1, root);
 
     /// <summary>The cheapest set of acts, or null when the goals cannot be met.</summary>
     /// <param name="wanted">The goals.</param>
@@ -48,13 +63,29 @@ internal sealed class WaySearch
         given = standing ?? new Bits(size);
         best = long.MaxValue;
         found = null;
+        endedEarly = false;
+        root = -1;
         Explore(given.Copy(), new Bits(size));
         return found is { } set ? [.. set.Members] : null;
     }
 
     private void Explore(Bits chosen, Bits forbidden)
     {
-        if (!Propagate(chosen, forbidden, out var open) || Bound(chosen, open) >= best)
+        // Until one is found there is nothing to take: the first comes soon, as the cheapest alternatives are tried first.
+        if (limit.IsOver && found is not null)
+        {
+            endedEarly = true;
+            return;
+        }
+
+        if (!Propagate(chosen, forbidden, out var open))
+        {
+            return;
+        }
+
+        var least = Bound(chosen, open);
+        root = root < 0 ? least : root;
+        if (least >= best)
         {
             return;
         }
@@ -71,11 +102,17 @@ internal sealed class WaySearch
             return;
         }
 
-        var order = orderCost(chosen);
+        if (orderCost(chosen) is not { } order)
+        {
+            return;
+        }
+
+        endedEarly |= limit.IsOver;
         var total = chosen.Members.Sum(a => cost[a]) + order;
         if (total < best)
         {
             (best, found) = (total, chosen);
+            onFound();
         }
 
         // One act more than needed can pay for itself by a better order, but only if it meets some requirement sooner and

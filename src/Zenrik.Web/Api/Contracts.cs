@@ -28,6 +28,8 @@ public sealed record PlanAnswer(
     int Revision,
     IReadOnlyList<string> Goals,
     MinutesAnswer Minutes,
+    [property: Description("By how many per cent it may take longer than the quickest; 0: proved to be the quickest.")]
+        double GapPercent,
     IReadOnlyList<string> Tools,
     IReadOnlyDictionary<string, int> Consumables,
     IReadOnlyList<ScrewsAnswer> Screws,

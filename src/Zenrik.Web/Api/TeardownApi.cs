@@ -89,7 +89,7 @@ internal static class TeardownApi
             basis = basis with { Practice = practice };
         }
 
-        return TeardownPlanner.Plan(unit, goals, basis).Try(out var plan, out var refusal)
+        return plans.Search(unit, goals, basis, stop).Try(out var plan, out var refusal)
             ? TypedResults.Ok(Answer(plan))
             : Problem(refusal);
     }
@@ -189,6 +189,7 @@ internal static class TeardownApi
             plan.Map.Revision,
             [.. plan.Goals.Select(GoalText.Of)],
             new MinutesAnswer(plan.Minutes.Expected, plan.Minutes.Low, plan.Minutes.High),
+            plan.Gap * 100,
             [.. plan.Tools.Select(t => t.Name())],
             plan.Consumables.ToDictionary(c => c.Key.Name(), c => c.Value),
             [

@@ -6,9 +6,18 @@ using Zenrik.Workshop.HouseRules;
 
 namespace Zenrik.Workshop.Teardown;
 
+/// <summary>How long one plan is searched for before the best found is taken.</summary>
+public sealed record PlanningTime(TimeSpan Each);
+
 /// <summary>Plans under the workshop's house rules and with the times it has learned.</summary>
 /// <remarks>A plan follows from the map, what the unit has of it, the goals and the basis alone, so it is kept in memory under these.</remarks>
-public sealed class PlanFor(HouseRulesOf rules, LearnedTimes times, IMemoryCache cache)
+public sealed class PlanFor(
+    HouseRulesOf rules,
+    LearnedTimes times,
+    IMemoryCache cache,
+    PlanningTime time,
+    TimeProvider clock
+)
 {
     private static readonly MemoryCacheEntryOptions WhileUsed = new() { SlidingExpiration = TimeSpan.FromMinutes(15) };
 
@@ -19,7 +28,15 @@ public sealed class PlanFor(HouseRulesOf rules, LearnedTimes times, IMemoryCache
         var key = (nameof(PlanFor), unit.Model.Code, unit.Revision, parts, string.Join('|', goals), basis);
         return cache.TryGetValue(key, out Outcome<Plan> known)
             ? known
-            : cache.Set(key, TeardownPlanner.Plan(unit, goals, basis), WhileUsed);
+            : cache.Set(key, Search(unit, goals, basis, stop), WhileUsed);
+    }
+
+    /// <summary>A plan proved, or the best found in the time a plan is given.</summary>
+    /// <exception cref="OperationCanceledException">Whoever asked has left.</exception>
+    public Outcome<Plan> Search(ServiceMap unit, IReadOnlyList<Goal> goals, Basis basis, CancellationToken stop)
+    {
+        using var enough = new CancellationTokenSource(time.Each, clock);
+        return TeardownPlanner.Plan(unit, goals, basis, new SearchLimit(enough.Token, stop));
     }
 
     /// <summary>What besides the map decides the plans of a model here and now.</summary>

@@ -55,8 +55,8 @@ public sealed class MapModel(ViewMaps maps, PlanFor plans, DecideFinding finding
         var house = await plans.Basis(code, stop);
         House = house.Practice;
         var basis = house with { Practice = Ask.Practice(house.Practice) };
-        PlanWhatIsTicked(basis);
-        FindWaysOut(basis);
+        PlanWhatIsTicked(basis, stop);
+        FindWaysOut(basis, stop);
         if (Request.Headers.ContainsKey("HX-Request"))
         {
             return Partial("_Answer", this);
@@ -67,7 +67,7 @@ public sealed class MapModel(ViewMaps maps, PlanFor plans, DecideFinding finding
         return Page();
     }
 
-    private void PlanWhatIsTicked(Basis basis)
+    private void PlanWhatIsTicked(Basis basis, CancellationToken stop)
     {
         if (Ask.Goals.Count == 0)
         {
@@ -78,7 +78,7 @@ public sealed class MapModel(ViewMaps maps, PlanFor plans, DecideFinding finding
         {
             Refusal = unreadable;
         }
-        else if (!TeardownPlanner.Plan(Unit, goals, basis).Try(out var plan, out var refusal))
+        else if (!plans.Search(Unit, goals, basis, stop).Try(out var plan, out var refusal))
         {
             Refusal = refusal;
         }
@@ -89,7 +89,7 @@ public sealed class MapModel(ViewMaps maps, PlanFor plans, DecideFinding finding
         }
     }
 
-    private void FindWaysOut(Basis basis)
+    private void FindWaysOut(Basis basis, CancellationToken stop)
     {
         if (Ask.Failed is not { } failed)
         {
@@ -98,7 +98,7 @@ public sealed class MapModel(ViewMaps maps, PlanFor plans, DecideFinding finding
 
         foreach (var assembly in Unit.AssembliesWith(failed))
         {
-            if (TeardownPlanner.Plan(Unit, [new Goal.Replace(assembly.Id)], basis).Try(out var plan, out _))
+            if (plans.Search(Unit, [new Goal.Replace(assembly.Id)], basis, stop).Try(out var plan, out _))
             {
                 WaysOut = [.. WaysOut, new WayOut(assembly, plan)];
             }
