@@ -108,6 +108,38 @@ public sealed class AccessTests(TemplateDatabase template)
         counter.StatusCode.ShouldBe(HttpStatusCode.OK);
     }
 
+    [Fact]
+    public async Task After_four_hundred_characters_no_text_has_everybody_signs_in_as_before()
+    {
+        await using var program = await RunningProgram.On(template);
+        using var visitor = await program.Visit(null);
+        var refused = await Task.WhenAll(
+            Enumerable.Range(0, 400).Select(i => visitor.PostParts("/sign-in", ("name", $"a\0{i}"), ("password", "b")))
+        );
+        refused.ShouldAllBe(status => status == 422);
+        foreach (var some in Enumerable.Range(0, 200).Chunk(20))
+        {
+            await Task.WhenAll(some.Select(async _ => (await program.Visit("ines")).Dispose()));
+        }
+    }
+
+    [Fact]
+    public async Task Without_its_database_the_api_says_so_in_its_own_language()
+    {
+        await using var program = await RunningProgram.On(
+            template,
+            ("ConnectionStrings:Workshop", "Host=127.0.0.1;Port=9;Username=x;Password=x;Database=x;Timeout=2")
+        );
+        using var client = program.Client();
+        client.DefaultRequestHeaders.Authorization = new("Bearer", "zk_0");
+        using var answer = await client.GetAsync("/api/v1/models", Stop);
+        answer.StatusCode.ShouldBe(HttpStatusCode.ServiceUnavailable);
+        answer.Content.Headers.ContentType!.MediaType.ShouldBe("application/problem+json");
+        using var page = await client.GetAsync("/sign-in", Stop);
+        page.StatusCode.ShouldBe(HttpStatusCode.ServiceUnavailable);
+        page.Content.Headers.ContentType!.MediaType.ShouldBe("text/html");
+    }
+
     [Theory]
     [InlineData("role")]
     [InlineData("reset")]

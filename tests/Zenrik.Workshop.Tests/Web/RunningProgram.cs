@@ -118,12 +118,14 @@ internal sealed partial class RunningProgram : IAsyncDisposable
         return [.. all.DistinctBy(a => a.ToString()).OrderBy(a => a.ToString(), StringComparer.Ordinal)];
     }
 
+    /// <summary>Something that sends requests, and follows no redirection.</summary>
+    public HttpClient Client() =>
+        program.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false });
+
     /// <summary>A browser of somebody's; null: of nobody who has signed in.</summary>
     public async Task<Visitor> Visit(string? signIn)
     {
-        var visitor = new Visitor(
-            program.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false })
-        );
+        var visitor = new Visitor(Client());
         await visitor.SignIn(signIn);
         return visitor;
     }
@@ -216,6 +218,19 @@ internal sealed partial class Visitor(HttpClient http) : IDisposable
                 new KeyValuePair<string, string>("__RequestVerificationToken", token),
             ])
         );
+
+    /// <summary>Posts a form in parts, as one with a file is; gives the answer's status.</summary>
+    public async Task<int> PostParts(string address, params (string Name, string Value)[] fields)
+    {
+        using var form = new MultipartFormDataContent { { new StringContent(token), "__RequestVerificationToken" } };
+        foreach (var (name, value) in fields)
+        {
+            form.Add(new StringContent(value), name);
+        }
+
+        using var answer = await http.PostAsync(address, form);
+        return (int)answer.StatusCode;
+    }
 
     private async Task ReadToken(string page)
     {
