@@ -140,6 +140,19 @@ public sealed class AccessTests(TemplateDatabase template)
         page.Content.Headers.ContentType!.MediaType.ShouldBe("text/html");
     }
 
+    [Fact]
+    public async Task What_fails_is_logged_under_its_own_address_and_says_nothing_of_the_inside()
+    {
+        await using var program = await RunningProgram.On(template);
+        using var mara = await program.Visit("mara");
+        _ = await program.Book.Sql("ALTER TABLE bins RENAME TO bins_gone");
+        using var answer = await mara.Http.GetAsync("/stores?kind=board", Stop);
+        answer.StatusCode.ShouldBe(HttpStatusCode.InternalServerError);
+        answer.Headers.Contains("Server").ShouldBeFalse();
+        (await answer.Content.ReadAsStringAsync(Stop)).ShouldNotContain("bins");
+        program.LastFault.ShouldStartWith("GET /stores failed");
+    }
+
     [Theory]
     [InlineData("role")]
     [InlineData("reset")]

@@ -168,7 +168,8 @@ internal sealed partial class RunningProgram : IAsyncDisposable
                 var where = exception
                     .StackTrace?.Split('\n')
                     .FirstOrDefault(l => l.Contains("Zenrik", StringComparison.Ordinal));
-                program.LastFault = $"{exception.GetType().Name}: {exception.Message.Split('\n')[0]} {where?.Trim()}";
+                program.LastFault =
+                    $"{formatter(state, exception)}: {exception.GetType().Name}: {exception.Message.Split('\n')[0]} {where?.Trim()}";
             }
         }
 
