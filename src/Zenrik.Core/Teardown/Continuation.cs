@@ -35,11 +35,13 @@ internal sealed class Continuation
     /// <param name="goals">All goals of the job, met or not.</param>
     /// <param name="done">The acts done so far.</param>
     /// <param name="basis">House rules and times.</param>
+    /// <param name="limit">How long to search.</param>
     public static Outcome<IReadOnlyList<Act>> Of(
         ServiceMap map,
         IReadOnlyList<StandingGoal> goals,
         IReadOnlyList<Act> done,
-        Basis basis
+        Basis basis,
+        SearchLimit limit = default
     )
     {
         if (!TeardownProblem.Of(map, [.. goals.Select(g => g.Goal)], basis).Try(out var problem, out var refusal))
@@ -47,7 +49,7 @@ internal sealed class Continuation
             return refusal;
         }
 
-        var rest = new Continuation(map, goals, done, basis.Practice).Rest(problem);
+        var rest = new Continuation(map, goals, done, basis.Practice).Rest(problem, limit);
         if (rest is null)
         {
             return new Refusal(RefusalReason.Conflict, "Nothing on this map makes that possible from here.");
@@ -58,12 +60,12 @@ internal sealed class Continuation
             : rest;
     }
 
-    private List<Act>? Rest(TeardownProblem problem)
+    private List<Act>? Rest(TeardownProblem problem, SearchLimit limit)
     {
         var standing = Standing.After(map, done, practice);
         var wanted = goals.Concat(TeardownProblem.Also(map, practice).Select(g => new StandingGoal(g)));
         var unmet = wanted.SelectMany(g => map.Needs(g.Goal).Where(r => !IsMet(r, g.Since))).ToList();
-        IReadOnlyList<Act>? more = unmet.Count == 0 ? [] : problem.SolveFrom(unmet, standing);
+        IReadOnlyList<Act>? more = unmet.Count == 0 ? [] : problem.SolveFrom(unmet, standing, limit);
         if (more is null)
         {
             return null;

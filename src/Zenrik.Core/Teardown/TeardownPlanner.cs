@@ -62,6 +62,7 @@ public static class TeardownPlanner
     /// <param name="goals">All goals of the job, met or not, each with when it was set.</param>
     /// <param name="done">The acts done so far, in their order.</param>
     /// <param name="basis">House rules and times; null: defaults.</param>
+    /// <param name="limit">How long to search; by itself until it is proved.</param>
     /// <returns>
     /// The acts that remain, in the best order from here. Refused when a goal is unknown, or when what was done leaves no
     /// way that the simulator allows.
@@ -70,11 +71,12 @@ public static class TeardownPlanner
         ServiceMap map,
         IReadOnlyList<StandingGoal> goals,
         IReadOnlyList<Act> done,
-        Basis? basis = null
+        Basis? basis = null,
+        SearchLimit limit = default
     )
     {
         basis ??= Basis.Default;
-        return Continuation.Of(Under(map, basis.Practice), goals, done, basis);
+        return Continuation.Of(Under(map, basis.Practice), goals, done, basis, limit);
     }
 
     /// <summary>

@@ -103,40 +103,39 @@ public sealed class TeardownProblem
 
     /// <summary>As <see cref="Solve()"/>, within a limit.</summary>
     /// <returns>The acts, and by what share they may take longer than the cheapest.</returns>
-    public (IReadOnlyList<Act>? Acts, double Gap) Solve(SearchLimit limit)
-    {
-        Sequencer? asked = null;
-        Sequencer? best = null;
-        var search = new WaySearch(
-            Network,
-            [.. Traits.Select(t => t.Milliseconds)],
-            chosen => Sequencer.Bound(this, chosen),
-            chosen => (asked = new Sequencer(this, chosen.Members, null, limit)).Cost(),
-            limit,
-            () => best = asked
-        );
-        _ = search.Cheapest(Goals);
-        return (best?.Order(), search.Gap);
-    }
+    public (IReadOnlyList<Act>? Acts, double Gap) Solve(SearchLimit limit) => Find(Goals, null, limit);
 
     /// <summary>As <see cref="Solve()"/> for what remains, where some of it is done; null when the goals cannot be met.</summary>
     /// <param name="unmet">The requirements still to meet.</param>
     /// <param name="standing">What is out and open, and what the hand holds.</param>
-    internal IReadOnlyList<Act>? SolveFrom(IEnumerable<Requirement> unmet, Standing standing)
+    /// <param name="limit">How long to search.</param>
+    internal IReadOnlyList<Act>? SolveFrom(IEnumerable<Requirement> unmet, Standing standing, SearchLimit limit) =>
+        Find(unmet, standing, limit).Acts;
+
+    private (IReadOnlyList<Act>? Acts, double Gap) Find(
+        IEnumerable<Requirement> wanted,
+        Standing? standing,
+        SearchLimit limit
+    )
     {
         var given = new Bits(Network.Acts.Count);
-        foreach (var act in standing.Out)
+        foreach (var act in standing?.Out ?? Standing.None.Out)
         {
             given.Add(Network.IndexOf(act));
         }
 
-        var way = new WaySearch(
+        Sequencer? asked = null;
+        Sequencer? best = null;
+        var search = new WaySearch(
             Network,
             [.. Traits.Select((t, i) => given[i] ? 0 : t.Milliseconds)],
             chosen => Sequencer.Bound(this, chosen, standing),
-            chosen => new Sequencer(this, chosen.Members, standing).Cost()
-        ).Cheapest(unmet, given);
-        return way is null ? null : new Sequencer(this, way, standing).Order();
+            chosen => (asked = new Sequencer(this, chosen.Members, standing, limit)).Cost(),
+            limit,
+            () => best = asked
+        );
+        _ = search.Cheapest(wanted, given);
+        return (best?.Order(), search.Gap);
     }
 
     /// <summary>What the house wants out whatever the job.</summary>

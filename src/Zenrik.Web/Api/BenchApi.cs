@@ -174,11 +174,7 @@ internal static class BenchApi
             return Problem(wrong);
         }
 
-        if (
-            !TeardownPlanner
-                .Resume(unit, [.. goals.Select(g => new StandingGoal(g))], done, basis)
-                .Try(out var rest, out var refusal)
-        )
+        if (!plans.Resume(unit, goals, done, basis, stop).Try(out var rest, out var refusal))
         {
             return Problem(refusal);
         }

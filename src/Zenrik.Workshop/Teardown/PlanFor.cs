@@ -39,6 +39,26 @@ public sealed class PlanFor(
         return TeardownPlanner.Plan(unit, goals, basis, new SearchLimit(enough.Token, stop));
     }
 
+    /// <summary>What remains of a job, proved or the best found in the time a plan is given.</summary>
+    /// <exception cref="OperationCanceledException">Whoever asked has left.</exception>
+    public Outcome<IReadOnlyList<Act>> Resume(
+        ServiceMap unit,
+        IReadOnlyList<Goal> goals,
+        IReadOnlyList<Act> done,
+        Basis basis,
+        CancellationToken stop
+    )
+    {
+        using var enough = new CancellationTokenSource(time.Each, clock);
+        return TeardownPlanner.Resume(
+            unit,
+            [.. goals.Select(g => new StandingGoal(g))],
+            done,
+            basis,
+            new SearchLimit(enough.Token, stop)
+        );
+    }
+
     /// <summary>What besides the map decides the plans of a model here and now.</summary>
     public async Task<Basis> Basis(string modelCode, CancellationToken stop = default) =>
         new(await rules.Run(stop), await times.Of(modelCode, stop));

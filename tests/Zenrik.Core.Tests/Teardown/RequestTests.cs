@@ -38,6 +38,19 @@ public sealed class RequestTests
         Simulation.Check(plan.Map, [.. plan.Acts]).ShouldBeNull();
         plan.Gap.ShouldBeInRange(0, 10);
         Should.Throw<OperationCanceledException>(() => request.Plan(new SearchLimit(default, enough.Token)));
+
+        // From the middle on just the same.
+        var done = plan.Acts.Take(plan.Steps.Count / 4).ToList();
+        var rest = TeardownPlanner
+            .Resume(
+                plan.Map,
+                [.. plan.Goals.Select(g => new StandingGoal(g))],
+                done,
+                null,
+                new SearchLimit(enough.Token, default)
+            )
+            .Value;
+        Simulation.Check(plan.Map, [.. done, .. rest]).ShouldBeNull();
     }
 
     [Fact]
