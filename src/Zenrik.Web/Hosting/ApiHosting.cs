@@ -6,7 +6,6 @@ using Microsoft.AspNetCore.Http.Features;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Triage;
 using Zenrik.Web.Api;
-using Zenrik.Workshop.People;
 
 namespace Zenrik.Web.Hosting;
 
@@ -20,13 +19,7 @@ internal static class ApiHosting
         services.AddAuthentication().AddScheme<AuthenticationSchemeOptions, TokenSignIn>(TokenSignIn.Name, null);
         services
             .AddAuthorizationBuilder()
-            .AddPolicy(
-                TokenSignIn.Name,
-                p =>
-                    p.AddAuthenticationSchemes(TokenSignIn.Name)
-                        .RequireRole(Roles.All)
-                        .RequireAssertion(c => Policies.InScope(c.User, Policies.Read))
-            );
+            .AddPolicy(TokenSignIn.Name, p => p.AddAuthenticationSchemes(TokenSignIn.Name).Require(Policies.Read));
         services.ConfigureHttpJsonOptions(o =>
         {
             o.SerializerOptions.UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow;

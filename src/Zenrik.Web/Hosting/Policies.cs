@@ -32,15 +32,19 @@ public static class Policies
             [House] = [Roles.Lead],
         };
 
+    /// <summary>What a policy asks for: one of its roles, and of a token that it was made for that.</summary>
+    public static AuthorizationPolicyBuilder Require(this AuthorizationPolicyBuilder builder, string policy) =>
+        builder.RequireRole(Allowed[policy]).RequireAssertion(c => InScope(c.User, policy));
+
     /// <summary>A token is held to what it was made for; a person who signed in is not.</summary>
-    public static bool InScope(ClaimsPrincipal user, string policy) =>
+    private static bool InScope(ClaimsPrincipal user, string policy) =>
         user.Identities.All(i => i.AuthenticationType != TokenSignIn.Name) || user.HasClaim(TokenSignIn.Scope, policy);
 
     public static void Add(AuthorizationOptions options)
     {
-        foreach (var (policy, roles) in Allowed)
+        foreach (var policy in Allowed.Keys)
         {
-            options.AddPolicy(policy, p => p.RequireRole(roles).RequireAssertion(c => InScope(c.User, policy)));
+            options.AddPolicy(policy, p => p.Require(policy));
         }
 
         options.FallbackPolicy = options.GetPolicy(Read);

@@ -24,36 +24,66 @@ public sealed class SignInLimits : IDisposable
         ByAddress
     );
 
-    /// <summary>True when this address has been wrong too often, for this name or altogether.</summary>
-    public bool IsShut(string address, string name) =>
-        names.GetStatistics((address, name))?.CurrentAvailablePermits == 0
-        || addresses.GetStatistics((address, name))?.CurrentAvailablePermits == 0;
+    /// <summary>Tries for one name from one address go one after another: many at once would all come before the first is counted.</summary>
+    private readonly PartitionedRateLimiter<(string Address, string Name)> oneByOne = PartitionedRateLimiter.Create<
+        (string Address, string Name),
+        (string, string)
+    >(a =>
+        RateLimitPartition.GetConcurrencyLimiter(
+            (a.Address, a.Name.ToUpperInvariant()),
+            _ => new ConcurrencyLimiterOptions { PermitLimit = 1, QueueLimit = MostWaiting }
+        )
+    );
 
-    /// <summary>
-    /// How long the answer to a wrong try takes at least: longer with each one. The same for a name nobody has, a wrong
-    /// password and too many tries, so that how long it takes tells none from another.
-    /// </summary>
-    public TimeSpan Delay(string address, string name)
-    {
-        var left = names.GetStatistics((address, name))?.CurrentAvailablePermits ?? ByName;
-        return Shortest * Math.Pow(2, Math.Clamp(ByName - left, 0, MostDoublings));
-    }
+    private const int MostWaiting = 50;
+    private const int MostDoublings = 4;
 
     private static readonly TimeSpan Shortest = TimeSpan.FromMilliseconds(200);
 
-    private const int MostDoublings = 4;
-
-    public void Wrong(string address, string name)
+    /// <summary>Looks whether somebody is who they say, unless this address has been wrong too often.</summary>
+    /// <param name="address">Where they are.</param>
+    /// <param name="name">Who they say they are.</param>
+    /// <param name="knows">Whether name and password belong together.</param>
+    /// <returns>
+    /// Whether they are let in, and how long the answer to a wrong try takes at least: longer with each one, and the same
+    /// for a name nobody has, a wrong password and too many tries, so that it tells none from another.
+    /// </returns>
+    public async Task<(bool In, TimeSpan Delay)> Try(
+        string address,
+        string name,
+        Func<Task<bool>> knows,
+        CancellationToken stop
+    )
     {
-        names.AttemptAcquire((address, name)).Dispose();
-        addresses.AttemptAcquire((address, name)).Dispose();
+        var who = (address, name);
+        using var turn = await oneByOne.AcquireAsync(who, 1, stop);
+        if (turn.IsAcquired && Left(names, who, ByName) > 0 && Left(addresses, who, ByAddress) > 0)
+        {
+            if (await knows())
+            {
+                return (true, TimeSpan.Zero);
+            }
+
+            names.AttemptAcquire(who).Dispose();
+            addresses.AttemptAcquire(who).Dispose();
+        }
+
+        var wrong = ByName - Left(names, who, ByName);
+        return (false, Shortest * Math.Pow(2, Math.Clamp(wrong - 1, 0, MostDoublings)));
     }
 
     public void Dispose()
     {
+        oneByOne.Dispose();
         names.Dispose();
         addresses.Dispose();
     }
+
+    private static long Left(
+        PartitionedRateLimiter<(string Address, string Name)> limiter,
+        (string Address, string Name) who,
+        int all
+    ) => limiter.GetStatistics(who)?.CurrentAvailablePermits ?? all;
 
     private static PartitionedRateLimiter<(string Address, string Name)> Limiter<TKey>(
         Func<(string Address, string Name), TKey> key,

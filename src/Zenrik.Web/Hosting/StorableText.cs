@@ -3,7 +3,6 @@ using System.Text.Json.Serialization;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Filters;
-using Microsoft.AspNetCore.Mvc.ModelBinding.Metadata;
 
 namespace Zenrik.Web.Hosting;
 
@@ -97,18 +96,6 @@ internal sealed class StorableForms : IAsyncResourceFilter
         }
 
         await next();
-    }
-}
-
-/// <summary>Elements of a list that are empty stay empty texts; as they are read otherwise they would be null.</summary>
-internal sealed class WholeLists : IDisplayMetadataProvider
-{
-    public void CreateDisplayMetadata(DisplayMetadataProviderContext context)
-    {
-        if (context.Key is { MetadataKind: ModelMetadataKind.Type } key && key.ModelType == typeof(string))
-        {
-            context.DisplayMetadata.ConvertEmptyStringToNull = false;
-        }
     }
 }
 

@@ -79,29 +79,31 @@ public sealed record RepairView(
             :
             [
                 .. Lines
-                    .Where(l => l.Chosen is null && l.Coming.Count > 0 && !l.Candidates.Any(c => c.MayBeTaken))
-                    .Select(l => (Line: l, Due: l.Coming.Min(o => o.Expected)))
-                    .Where(l => l.Due > promised)
+                    .Select(Ready)
+                    .Where(l => l.IsLate(promised))
                     .Select(l =>
-                        $"Promised for {promised.ToString("ddd d MMM", CultureInfo.InvariantCulture)}, and the {l.Line.Line.AssemblyName} is due on {l.Due.ToString("ddd d MMM", CultureInfo.InvariantCulture)}. Tell the user, or order it elsewhere."
+                        $"Promised for {promised.ToString("ddd d MMM", CultureInfo.InvariantCulture)}, and the {l.Assembly} is due on {l.Coming!.Value.ToString("ddd d MMM", CultureInfo.InvariantCulture)}. Tell the user, or order it elsewhere."
                     ),
             ];
 
     /// <summary>What keeps the repair from going to the bench; empty when nothing does.</summary>
     public IReadOnlyList<string> Blocks =>
         Readiness.Blocks(
-            Lines.Select(l => new LineReadiness(
-                l.Line.AssemblyName,
-                l.Chosen is not null,
-                l.Candidates.Any(c => c.MayBeTaken),
-                l.LookDecides ? l.ToLook[0].Question : null,
-                l.Coming.Count > 0 ? l.Coming.Min(o => o.Expected) : null
-            )),
+            Lines.Select(Ready),
             Repair.State == RepairState.Open
                 ? Consumables
                     .Where(c => !Repair.OwnConsumables.ContainsKey(c.Kind.ToString()))
                     .Select(c => (c.Kind, c.Needed, c.Free))
                 : []
+        );
+
+    private static LineReadiness Ready(LineView l) =>
+        new(
+            l.Line.AssemblyName,
+            l.Chosen is not null,
+            l.Candidates.Any(c => c.MayBeTaken),
+            l.LookDecides ? l.ToLook[0].Question : null,
+            l.Coming.Count > 0 ? l.Coming.Min(o => o.Expected) : null
         );
 }
 

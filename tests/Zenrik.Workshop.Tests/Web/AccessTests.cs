@@ -124,6 +124,32 @@ public sealed class AccessTests(TemplateDatabase template)
     }
 
     [Fact]
+    public async Task Guesses_sent_all_at_once_are_looked_at_no_more_than_one_by_one_and_shut_out_nobody_elsewhere()
+    {
+        using var limits = new SignInLimits();
+        var looked = 0;
+        var tries = await Task.WhenAll(Enumerable.Range(0, 40).Select(_ => From("10.0.0.1", right: false)));
+        tries.ShouldAllBe(t => !t.In);
+        looked.ShouldBe(6);
+        tries.Max(t => t.Delay).ShouldBeGreaterThan(tries.Min(t => t.Delay) * 8, "each answer is later than the last");
+        (await From("10.0.0.1", right: true)).In.ShouldBeFalse("whoever guessed is shut out");
+        (await From("10.0.0.2", right: true)).In.ShouldBeTrue("the right person is not");
+
+        Task<(bool In, TimeSpan Delay)> From(string address, bool right) =>
+            limits.Try(
+                address,
+                "mara",
+                async () =>
+                {
+                    Interlocked.Increment(ref looked);
+                    await Task.Delay(5, Stop);
+                    return right;
+                },
+                Stop
+            );
+    }
+
+    [Fact]
     public async Task Without_its_database_the_api_says_so_in_its_own_language()
     {
         await using var program = await RunningProgram.On(

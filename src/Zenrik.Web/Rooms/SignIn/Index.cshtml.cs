@@ -38,16 +38,13 @@ public sealed class IndexModel(
         var began = clock.GetTimestamp();
         var called = name?.Trim() ?? "";
         var address = HttpContext.Connection.RemoteIpAddress?.ToString() ?? "";
-        var shut = called.Length > MaxName || limits.IsShut(address, called);
-        if (!shut && await Knows(called, password ?? ""))
+        // A name longer than anybody's is cut, and belongs to nobody.
+        called = called.Length > MaxName ? called[..MaxName] : called;
+        var stop = HttpContext.RequestAborted;
+        var (known, delay) = await limits.Try(address, called, () => Knows(called, password ?? ""), stop);
+        if (known)
         {
             return LocalRedirect(Url.IsLocalUrl(returnUrl) ? returnUrl : "/");
-        }
-
-        var delay = limits.Delay(address, called);
-        if (!shut)
-        {
-            limits.Wrong(address, called);
         }
 
         (Name, ReturnUrl) = (name, returnUrl);
@@ -57,7 +54,7 @@ public sealed class IndexModel(
         var left = delay - clock.GetElapsedTime(began);
         if (left > TimeSpan.Zero)
         {
-            await Task.Delay(left, clock, HttpContext.RequestAborted);
+            await Task.Delay(left, clock, stop);
         }
 
         Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
