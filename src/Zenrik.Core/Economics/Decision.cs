@@ -149,7 +149,7 @@ public static class Deciding
                     var p = w.Way == Way.Retire ? 1 : w.Chance;
                     var cost = spent + ((decimal)(1 - p) * retiring);
                     var months = (p * w.Months) + ((1 - p) * retire.Months);
-                    return new WeighedWay(
+                    var weighed = new WeighedWay(
                         w,
                         Math.Round(w.Parts, 2),
                         Math.Round(Labour(w), 2),
@@ -157,10 +157,13 @@ public static class Deciding
                         Math.Round(cost, 2),
                         Math.Round(cost / (decimal)months, 2)
                     );
+                    return (Weighed: weighed, PerMonth: cost / (decimal)months);
                 })
+                // By what it is, not by whole coins: rounded, ways that differ little would change places far too late.
                 .OrderBy(w => w.PerMonth)
-                .ThenBy(w => w.Option.DaysOut)
-                .ThenBy(w => w.Option.Way),
+                .ThenBy(w => w.Weighed.Option.DaysOut)
+                .ThenBy(w => w.Weighed.Option.Way)
+                .Select(w => w.Weighed),
         ];
 
         decimal Labour(WayOut w) => rates.LabourPerHour * (decimal)w.Minutes / 60;
