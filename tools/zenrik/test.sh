@@ -56,7 +56,7 @@ test_cluster() {
   start_test_cluster
 }
 
-start_test_cluster() { start_cluster "$TEST_CLUSTER" fsync=off synchronous_commit=off full_page_writes=off; }
+start_test_cluster() { start_cluster "$TEST_CLUSTER" max_connections=500 fsync=off synchronous_commit=off full_page_writes=off; }
 
 run_xunit() {
   local name log summary total bad

@@ -43,7 +43,14 @@ public sealed class TemplateDatabase : IAsyncLifetime
     }
 
     private string To(string database) =>
-        new NpgsqlConnectionStringBuilder(server) { Database = database, MaxPoolSize = 40 }.ConnectionString;
+        new NpgsqlConnectionStringBuilder(server)
+        {
+            Database = database,
+            MaxPoolSize = 40,
+            // Every test has a pool of its own; what it leaves behind must not crowd out those that follow.
+            ConnectionIdleLifetime = 3,
+            ConnectionPruningInterval = 1,
+        }.ConnectionString;
 
     private async Task Server(string sql)
     {
