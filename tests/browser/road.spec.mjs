@@ -67,7 +67,7 @@ test("a worn battery, from the scan line to the history", async ({ page, worksho
   await page.locator("#done").click();
   await expect(page.getByRole("alert")).toContainText("easily misread");
   await scan(page, await expectedNumber(page)); // The scanner's way: the scan line feeds the act.
-  await expect(act(page)).toHaveText("Put in the new battery");
+  await expect(act(page)).toHaveText("Put in the new battery and fasten the three battery screws");
 
   await workUntil(page, /^Power on/);
   await workUntil(page);

@@ -32,10 +32,13 @@ public static class ActDurations
             }
 
             var step = Ledger.StepOf(entry);
+            // Several acts in one go say nothing of each.
             var isAct =
-                step >= 1 && step <= acts.Count && entry is (Entry.Done or Entry.CountDiffers or Entry.NumberRead);
+                step >= 1
+                && step <= acts.Count
+                && entry is (Entry.Done { Acts: 1 } or Entry.CountDiffers or Entry.NumberRead);
             history.Push((acts, isAct && clean ? (acts[step - 1], since.TotalSeconds) : null));
-            if (isAct || entry is Entry.Left)
+            if (isAct || entry is Entry.Left or Entry.Done)
             {
                 (since, clean) = (TimeSpan.Zero, true);
             }

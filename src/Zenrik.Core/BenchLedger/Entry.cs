@@ -12,10 +12,11 @@ public abstract record Entry
     /// <summary>So many screws of the current group are out (or back in) by now.</summary>
     public sealed record Counted(int Step, int Count) : Entry;
 
-    /// <summary>The current act is done.</summary>
+    /// <summary>The current act is done, or so many from it on in one go.</summary>
     /// <param name="Step">The plan step's number, so that an act for another moment is recognised.</param>
     /// <param name="CautionRead">The technician confirmed having read a severe caution.</param>
-    public sealed record Done(int Step, bool CautionRead = false) : Entry;
+    /// <param name="Acts">How many acts; from 1 to <see cref="InOneGo.Most"/>.</param>
+    public sealed record Done(int Step, bool CautionRead = false, int Acts = 1) : Entry;
 
     /// <summary>The current act is done with a count that differs from the map, and this is why.</summary>
     public sealed record CountDiffers(int Step, int Count, Difference Why, string? Note) : Entry;

@@ -114,6 +114,41 @@ public sealed class Ledger
             ),
         ];
 
+    /// <summary>The current act and those done in one go with it; empty when all are done.</summary>
+    public IReadOnlyList<PlanStep> Together
+    {
+        get
+        {
+            var steps = From(DoneSteps);
+            return
+            [
+                .. steps.Take(1),
+                .. steps.Skip(1).TakeWhile(s => NotMovedFor(s.Act).Count == 0 && IsAsTheMapSays(s.Act)),
+            ];
+        }
+    }
+
+    /// <summary>What comes after <see cref="Together"/>, each with what is done in one go with it.</summary>
+    /// <param name="most">How many of these to look ahead.</param>
+    public IReadOnlyList<IReadOnlyList<PlanStep>> Soon(int most)
+    {
+        var soon = new List<IReadOnlyList<PlanStep>>();
+        for (var at = DoneSteps + Together.Count; soon.Count < most && at < Plan.Steps.Count; at += soon[^1].Count)
+        {
+            soon.Add(From(at));
+        }
+
+        return soon;
+    }
+
+    /// <summary>The step at an index and those done in one go with it; without a map each stands alone.</summary>
+    private List<PlanStep> From(int at) =>
+        at >= Plan.Steps.Count ? [] : [.. Plan.Steps.Skip(at).Take(Plan.Map.IsFree() ? 1 : InOneGo.Count(Plan, at))];
+
+    /// <summary>What went wrong with a count on the way out is looked at by itself on the way back.</summary>
+    private bool IsAsTheMapSays(Act act) =>
+        act.Kind != ActKind.Fasten || ExpectedOf(act) == Plan.Map.Fastener(act.Fastener).Count;
+
     /// <summary>What has to be ticked before the current act, by which a new assembly goes in.</summary>
     public IReadOnlyList<ToMove> ToTick => Current is { } step ? NotMovedFor(step.Act) : [];
 
@@ -214,6 +249,18 @@ public sealed class Ledger
     public static Ledger Replay(Brief brief, IEnumerable<Entry> entries) =>
         entries.Aggregate(Begin(brief), (ledger, entry) => ledger.Add(entry).Value);
 
+    /// <summary>
+    /// As <see cref="Add"/> for a line that is new: no more acts in one go than belong together now. Stored lines are read
+    /// again as they were taken, whatever belongs together by then.
+    /// </summary>
+    public Outcome<Ledger> AddNew(Entry entry, IReadOnlySet<string>? real = null) =>
+        entry is Entry.Done { Acts: > 1 } done && done.Step == Current?.Number && done.Acts > Together.Count
+            ? new Refusal(
+                RefusalReason.Conflict,
+                $"Of what comes next, {Wording.Count(Together.Count)} can be done in one go: {Wording.Together(Together)}."
+            )
+            : Add(entry, real);
+
     /// <summary>The state after one more line, or why the line is refused; this state never changes.</summary>
     /// <param name="entry">The line.</param>
     /// <param name="real">
@@ -242,7 +289,7 @@ public sealed class Ledger
             : entry switch
             {
                 Entry.Counted counted => Tally(step, counted.Count),
-                Entry.Done done => Finish(step, done.CautionRead),
+                Entry.Done done => Finish(step, done),
                 Entry.CountDiffers differs => FinishDiffering(step, differs),
                 Entry.NumberRead read => FinishReading(step, read, real),
                 Entry.Noted noted => Remark(step, noted.Text),
@@ -282,6 +329,43 @@ public sealed class Ledger
                 $"The map knows {Wording.Count(expected)} of these screws. If you count {count}, say why: count differs."
             )
             : new Ledger(this) { Count = count };
+    }
+
+    private Outcome<Ledger> Finish(PlanStep step, Entry.Done done)
+    {
+        if (done.Acts == 1)
+        {
+            return Finish(step, done.CautionRead);
+        }
+
+        if (done.Acts is < 1 or > InOneGo.Most)
+        {
+            return new Refusal(RefusalReason.Invalid, $"In one go are done from one to {InOneGo.Most} acts.");
+        }
+
+        var after = this;
+        for (var i = 0; i < done.Acts; i++)
+        {
+            // A severe caution is read before its own act, not before a row it stands in.
+            if (after.Current is not { } next || !InOneGo.CanJoin(next.Act) || (i > 0 && next.MustAcknowledge))
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"These acts are not done in one go: {step.Title} and what follows."
+                );
+            }
+
+            if (!after.Finish(next, done.CautionRead).Try(out var further, out var refusal))
+            {
+                return refusal;
+            }
+
+            after = further;
+        }
+
+        // One line: taken back at once, too.
+        after.before = this;
+        return after;
     }
 
     private Outcome<Ledger> Finish(PlanStep step, bool cautionRead)

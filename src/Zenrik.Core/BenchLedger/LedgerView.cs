@@ -12,7 +12,7 @@ public static class LedgerView
         MachineView.Of(
             model,
             ledger.Plan.Map,
-            PlanMoment.After(ledger.Plan, ledger.DoneSteps) with
+            PlanMoment.After(ledger.Plan, ledger.DoneSteps, ledger.Together.Count) with
             {
                 Trouble = ledger.MixUps.SelectMany(m => new[] { m.Longer.Id, m.Shorter.Id }).ToHashSet(),
             }

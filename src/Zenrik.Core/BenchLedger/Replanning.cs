@@ -29,8 +29,8 @@ public static class Replanning
         ];
     }
 
-    /// <summary>Another act comes next; the rest is put in order anew from there.</summary>
-    public static Outcome<Entry.Replanned> Instead(this Ledger ledger, Act act)
+    /// <summary>Another act comes next; the rest is put in order anew from there, within a limit.</summary>
+    public static Outcome<Entry.Replanned> Instead(this Ledger ledger, Act act, SearchLimit limit = default)
     {
         if (ledger.Plan.Steps.Skip(ledger.DoneSteps).FirstOrDefault(s => s.Act == act) is not { } step)
         {
@@ -43,7 +43,7 @@ public static class Replanning
         }
 
         return TeardownPlanner
-            .Resume(ledger.Plan.Map, ledger.Goals, [.. ledger.DoneActs, act], ledger.Plan.Basis)
+            .Resume(ledger.Plan.Map, ledger.Goals, [.. ledger.DoneActs, act], ledger.Plan.Basis, limit)
             .Try(out var rest, out var refusal)
             ? new Entry.Replanned(ledger.DoneSteps + 1, null, $"{step.Title} first", [act, .. rest])
             : refusal;
@@ -53,7 +53,13 @@ public static class Replanning
     /// <param name="ledger">The session.</param>
     /// <param name="goal">The goal. Exchanging an assembly needs an item and is no goal to join at the bench.</param>
     /// <param name="reason">Why: "fan full of dust".</param>
-    public static Outcome<Entry.Replanned> Join(this Ledger ledger, Goal goal, string reason)
+    /// <param name="limit">How long to search.</param>
+    public static Outcome<Entry.Replanned> Join(
+        this Ledger ledger,
+        Goal goal,
+        string reason,
+        SearchLimit limit = default
+    )
     {
         if (goal is Goal.Replace)
         {
@@ -73,7 +79,8 @@ public static class Replanning
                 ledger.Plan.Map,
                 [.. ledger.Goals, new StandingGoal(goal, ledger.DoneSteps)],
                 [.. ledger.DoneActs],
-                ledger.Plan.Basis
+                ledger.Plan.Basis,
+                limit
             )
             .Try(out var rest, out var refusal)
             ? new Entry.Replanned(step.Number, goal, reason, rest)
@@ -84,7 +91,9 @@ public static class Replanning
     /// What could be done while the machine is open: every part that gathers dust and is not cleaned yet, and every part
     /// with a number of its own, cheapest first.
     /// </summary>
-    public static IReadOnlyList<JoinableGoal> Joinable(this Ledger ledger)
+    /// <param name="ledger">The session.</param>
+    /// <param name="limit">How long to search, for all of them together.</param>
+    public static IReadOnlyList<JoinableGoal> Joinable(this Ledger ledger, SearchLimit limit = default)
     {
         if (ledger.Current is null || ledger.Plan.Map.IsFree())
         {
@@ -108,9 +117,9 @@ public static class Replanning
         foreach (var goal in goals)
         {
             if (
-                ledger.Join(goal, "").Try(out var joined, out _)
+                ledger.Join(goal, "", limit).Try(out var joined, out _)
                 && ledger.Add(joined).Try(out var then, out _)
-                && TeardownPlanner.Plan(map, [goal], ledger.Plan.Basis).Try(out var alone, out _)
+                && TeardownPlanner.Plan(map, [goal], ledger.Plan.Basis, limit).Try(out var alone, out _)
             )
             {
                 var now = Remaining(then.Plan.Steps.Skip(then.DoneSteps)) - left;

@@ -1,3 +1,5 @@
+using Zenrik.Core.Teardown;
+
 namespace Zenrik.Core.Economics;
 
 public enum SupplyKind
@@ -75,7 +77,7 @@ public static class WaysOut
         supply.Kind switch
         {
             SupplyKind.Shelf => $"exchange the {part.Name} from the shelf",
-            SupplyKind.Order => $"order a {part.Name} from {supply.From}",
+            SupplyKind.Order => $"order {Wording.A(part.Name)} from {supply.From}",
             _ => $"take the {part.Name} from {supply.From}",
         };
 }

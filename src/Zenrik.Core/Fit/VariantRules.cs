@@ -19,7 +19,9 @@ internal static class VariantRules
         {
             // An empty slot that may be filled.
             reasons.If(
-                "The slot is empty in this unit; its screw and what holds the card must be at hand.",
+                part.Id is var empty && q.Model.Fasteners.Any(f => f.Holds == empty)
+                    ? "The slot is empty in this unit; the screw that holds it must be at hand."
+                    : "The slot is empty in this unit.",
                 Evidence.Practice
             );
             return;

@@ -40,8 +40,8 @@ public sealed record MachineMoment
     /// <summary>Ids of everything that has been out and is back.</summary>
     public IReadOnlySet<string> Back { get; init; } = new HashSet<string>();
 
-    /// <summary>The id the current act is about.</summary>
-    public string? Next { get; init; }
+    /// <summary>The ids the current act is about, or those done in one go with it.</summary>
+    public IReadOnlySet<string> Next { get; init; } = new HashSet<string>();
 
     public IReadOnlySet<FastenerId> Trouble { get; init; } = new HashSet<FastenerId>();
 }
@@ -131,7 +131,7 @@ public sealed record MachineView(
         {
             var mark =
                 !present.Contains(p.Id) ? Mark.Absent
-                : p.Id.Value == moment.Next ? Mark.Next
+                : moment.Next.Contains(p.Id.Value) ? Mark.Next
                 : gone.Contains(p.Id) ? Mark.Out
                 : moment.Back.Contains(p.Id.Value) ? Mark.Back
                 : Mark.InPlace;
@@ -141,7 +141,10 @@ public sealed record MachineView(
                 continue;
             }
 
-            things.Add(new DrawnThing.OfPart(p, p.Layer, mark, LabelFor(p, p.Shape!.Bounds, 1, mark == Mark.Next)));
+            // Under its own screws, when they are next too, a name could not be read; the act says it.
+            var isNamed =
+                mark == Mark.Next && !unit.Fasteners.Any(f => f.Holds == p.Id && moment.Next.Contains(f.Id.Value));
+            things.Add(new DrawnThing.OfPart(p, p.Layer, mark, LabelFor(p, p.Shape!.Bounds, 1, isNamed)));
         }
 
         foreach (var f in unit.Fasteners)
@@ -149,7 +152,7 @@ public sealed record MachineView(
             var (holds, into) = (unit.Part(f.Holds), unit.Part(f.Into));
             var carriedOff =
                 gone.Contains(f.Holds) && (f.Captive || gone.Contains(f.Into) || !moment.ScrewsOut.Contains(f.Id));
-            if (carriedOff && f.Id.Value != moment.Next)
+            if (carriedOff && !moment.Next.Contains(f.Id.Value))
             {
                 continue;
             }
@@ -158,7 +161,9 @@ public sealed record MachineView(
                 new DrawnThing.OfScrews(
                     f,
                     (gone.Contains(f.Holds) ? into.Layer : holds.Layer) + 0.5,
-                    moment.Trouble.Contains(f.Id) && moment.ScrewsOut.Contains(f.Id) && f.Id.Value != moment.Next
+                    moment.Trouble.Contains(f.Id)
+                    && moment.ScrewsOut.Contains(f.Id)
+                    && !moment.Next.Contains(f.Id.Value)
                         ? Mark.Trouble
                         : MarkOf(f.Id.Value, moment.ScrewsOut.Contains(f.Id))
                 )
@@ -202,7 +207,7 @@ public sealed record MachineView(
         );
 
         Mark MarkOf(string id, bool isOut) =>
-            id == moment.Next ? Mark.Next
+            moment.Next.Contains(id) ? Mark.Next
             : isOut ? Mark.Out
             : moment.Back.Contains(id) ? Mark.Back
             : Mark.InPlace;

@@ -115,7 +115,14 @@ public sealed record ServiceMap
         PartWay[] WaysWithin(Part p) =>
             [
                 .. p
-                    .Ways.Select(w => w with { Clears = Present(w.Clears), Keeps = [.. w.Keeps.Where(Connects)] })
+                    .Ways.Select(w =>
+                        w with
+                        {
+                            Clears = Present(w.Clears),
+                            Over = Present(w.Over),
+                            Keeps = [.. w.Keeps.Where(Connects)],
+                        }
+                    )
                     .Where((w, i) => w.SetsAside == p.Ways[i].SetsAside),
             ];
         return this with
@@ -153,6 +160,15 @@ public sealed record ServiceMap
                 .. Assemblies.Select(a => a with { Brings = Present(a.Brings), MovesOver = Present(a.MovesOver) }),
             ],
         };
+    }
+
+    /// <summary>A part, what it is mounted on, what that is mounted on, and so on.</summary>
+    public IEnumerable<PartId> WithCarriers(PartId part)
+    {
+        for (PartId? at = part; at is { } id; at = Part(id).MountedOn)
+        {
+            yield return id;
+        }
     }
 
     /// <summary>A part and everything still mounted on it: what moves when the part is lifted.</summary>
@@ -204,6 +220,9 @@ public enum Side
 
     /// <summary>Lid or keyboard deck up.</summary>
     Deck,
+
+    /// <summary>From the edge, whichever side is up; only what is outside (a tray, a plug).</summary>
+    Edge,
 }
 
 /// <summary>The extent of the drawing in millimetres, seen from the base side, hinge edge at the top, origin top left.</summary>
@@ -302,6 +321,9 @@ public sealed record Part
 
     public Label? Label { get; init; }
 
+    /// <summary>The check that shows that it works, made once it was blown clean or its paste was renewed.</summary>
+    public CheckId? Check { get; init; }
+
     /// <summary>Set when the part carries heat away through paste; its removal then asks for new paste.</summary>
     public Thermal? Thermal { get; init; }
 
@@ -342,6 +364,9 @@ public sealed record PartWay
 
     /// <summary>Joints that stay closed: the part is then set aside, still on its leads, not lifted out.</summary>
     public IReadOnlyList<JointId> Keeps { get; init; } = [];
+
+    /// <summary>Parts it lies on while it is aside: for these it is still in the way.</summary>
+    public IReadOnlyList<PartId> Over { get; init; } = [];
 
     public required double Seconds { get; init; }
 

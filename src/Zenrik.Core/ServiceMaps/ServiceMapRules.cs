@@ -63,6 +63,7 @@ public static class ServiceMapRules
                                 w with
                                 {
                                     Clears = OnlyKnown(w.Clears),
+                                    Over = OnlyKnown(w.Over),
                                     Keeps = [.. w.Keeps.Where(joints.Contains)],
                                 }
                             ),
@@ -149,9 +150,15 @@ public static class ServiceMapRules
             }
 
             PartsExist($"$.parts[{i}].blockedBy", p.BlockedBy);
+            if (p.Check is { } check)
+            {
+                CheckExists($"$.parts[{i}].check", check);
+            }
+
             foreach (var (k, way) in p.Ways.Index())
             {
                 PartsExist($"$.parts[{i}].ways[{k}].clears", way.Clears);
+                PartsExist($"$.parts[{i}].ways[{k}].over", way.Over);
                 foreach (var (n, kept) in way.Keeps.Index().Where(j => !joints.Contains(j.Item)))
                 {
                     find($"$.parts[{i}].ways[{k}].keeps[{n}]", $"there is no joint \"{kept}\"");
@@ -275,6 +282,11 @@ public static class ServiceMapRules
                 find($"$.parts[{i}].slot", $"the slot \"{slot}\" is taken by another part");
             }
 
+            if (p.Side == Side.Edge && !p.Outside)
+            {
+                find($"$.parts[{i}].side", "only what is outside is reached from the edge; say base or deck");
+            }
+
             if (p.Label is not null && p.Slot is null)
             {
                 find($"$.parts[{i}].label", "a label is read into a slot; name the slot or drop the label");
@@ -305,6 +317,22 @@ public static class ServiceMapRules
             if (!ids.Add(way.Id))
             {
                 find($"$.parts[{at}].ways[{k}].id", $"the way \"{way.Id}\" is given twice");
+            }
+
+            foreach (var (n, below) in way.Over.Index().Where(b => !map.Part(b.Item).BlockedBy.Contains(part.Id)))
+            {
+                find(
+                    $"$.parts[{at}].ways[{k}].over[{n}]",
+                    $"aside it lies on \"{below}\", so that must be blocked by \"{part.Id}\" in its place too"
+                );
+            }
+
+            if (way.Over.Count > 0 && part.MountedOn is { } rides && !map.Part(rides).Fixed)
+            {
+                find(
+                    $"$.parts[{at}].ways[{k}].over",
+                    $"what lies on another part while aside may not ride on one: it would stay lying there without \"{rides}\""
+                );
             }
 
             foreach (var (n, kept) in way.Keeps.Index())

@@ -45,6 +45,8 @@ internal readonly struct Bits : IEquatable<Bits>
         return grown;
     }
 
+    public void Clear() => Array.Clear(words);
+
     public void KeepOnly(Bits other)
     {
         for (var w = 0; w < words.Length; w++)

@@ -90,18 +90,20 @@ internal sealed class ChoiceNetwork
     }
 
     /// <summary>What can be done, sooner or later, without ever doing some acts.</summary>
-    public Bits PossibleWithout(IEnumerable<int> acts)
+    /// <param name="clauses">By act, its requirements.</param>
+    /// <param name="acts">The acts never done.</param>
+    public static Bits PossibleWithout(int[][][] clauses, IEnumerable<int> acts)
     {
-        var (never, possible) = (acts.ToHashSet(), new Bits(Acts.Count));
+        var (never, possible) = (acts.ToHashSet(), new Bits(clauses.Length));
         for (var grown = true; grown; )
         {
             grown = false;
-            for (var a = 0; a < Acts.Count; a++)
+            for (var a = 0; a < clauses.Length; a++)
             {
                 if (
                     !possible[a]
                     && !never.Contains(a)
-                    && Array.TrueForAll(Clauses[a], clause => Array.Exists(clause, b => possible[b]))
+                    && Array.TrueForAll(clauses[a], clause => Array.Exists(clause, b => possible[b]))
                 )
                 {
                     possible.Add(a);

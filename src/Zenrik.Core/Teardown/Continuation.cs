@@ -7,6 +7,11 @@ namespace Zenrik.Core.Teardown;
 /// <param name="Since">How many acts were done when it was set; what was done before does not count for it.</param>
 public sealed record StandingGoal(Goal Goal, int Since = 0);
 
+/// <summary>What remains of a job.</summary>
+/// <param name="Acts">The acts, in the best order from where it stands.</param>
+/// <param name="Gap">By what share what is taken out may take longer than the quickest; 0: it is the quickest.</param>
+public sealed record Rest(IReadOnlyList<Act> Acts, double Gap);
+
 /// <summary>
 /// Plans what remains of a job from wherever it stands: after acts in another order, when another goal joins while the
 /// machine is open, when a check failed and a joint is to be seated again.
@@ -36,7 +41,7 @@ internal sealed class Continuation
     /// <param name="done">The acts done so far.</param>
     /// <param name="basis">House rules and times.</param>
     /// <param name="limit">How long to search.</param>
-    public static Outcome<IReadOnlyList<Act>> Of(
+    public static Outcome<Rest> Of(
         ServiceMap map,
         IReadOnlyList<StandingGoal> goals,
         IReadOnlyList<Act> done,
@@ -49,30 +54,31 @@ internal sealed class Continuation
             return refusal;
         }
 
-        var rest = new Continuation(map, goals, done, basis.Practice).Rest(problem, limit);
-        if (rest is null)
+        if (new Continuation(map, goals, done, basis.Practice).Remaining(problem, limit) is not { } rest)
         {
             return new Refusal(RefusalReason.Conflict, "Nothing on this map makes that possible from here.");
         }
 
-        return Simulation.Check(map, [.. done, .. rest]) is { } violation
+        return Simulation.Check(map, [.. done, .. rest.Acts]) is { } violation
             ? new Refusal(RefusalReason.Conflict, $"From here there would be no way back. {violation.Reason}")
             : rest;
     }
 
-    private List<Act>? Rest(TeardownProblem problem, SearchLimit limit)
+    private Rest? Remaining(TeardownProblem problem, SearchLimit limit)
     {
         var standing = Standing.After(map, done, practice);
         var wanted = goals.Concat(TeardownProblem.Also(map, practice).Select(g => new StandingGoal(g)));
         var unmet = wanted.SelectMany(g => map.Needs(g.Goal).Where(r => !IsMet(r, g.Since))).ToList();
-        IReadOnlyList<Act>? more = unmet.Count == 0 ? [] : problem.SolveFrom(unmet, standing, limit);
+        var (more, gap) = unmet.Count == 0 ? ([], 0) : problem.SolveFrom(unmet, standing, limit);
         if (more is null)
         {
             return null;
         }
 
         List<Act> taken = [.. more.Where(a => a.Kind != ActKind.TurnOver)];
-        var checks = ChecksOwed(taken);
+        List<Act> all = [.. standing.Out, .. taken];
+        List<Act> clean = [.. ToClean(all)];
+        var checks = ChecksOwed([.. taken, .. clean]);
         List<Act> rest = [.. Preparations(opens: taken.Count > 0, checks)];
         rest.AddRange(standing.Out.SelectMany(NumberOf));
         foreach (var act in taken)
@@ -81,15 +87,14 @@ internal sealed class Continuation
             rest.AddRange(NumberOf(act));
         }
 
-        List<Act> all = [.. standing.Out, .. taken];
-        rest.AddRange(ToClean(all));
+        rest.AddRange(clean);
         rest.AddRange(WayBack(all, standing.Out.Count));
         rest.AddRange(
             TeardownPlanner
                 .CloseOut(map, checks, replaced, practice)
                 .Where(a => a.Kind != ActKind.FillDrive || !done.Contains(a))
         );
-        return Turned(rest, standing.Up);
+        return new Rest(Turned(rest, standing), gap);
     }
 
     /// <summary>What comes before opening; once more where the machine has been switched on since.</summary>
@@ -198,8 +203,7 @@ internal sealed class Continuation
         ];
     }
 
-    private bool CallsFor(Act act, Check check) =>
-        act.Kind is ActKind.Open or ActKind.Isolate && map.Joint(act.Joint).Check == check.Id;
+    private bool CallsFor(Act act, Check check) => TeardownPlanner.CalledForBy(map, act) == check.Id;
 
     private int Last(Func<Act, bool> which)
     {
@@ -215,14 +219,15 @@ internal sealed class Continuation
     }
 
     /// <summary>Turns the machine over where the other side is needed, and deck up for what is tried on the closed machine.</summary>
-    private List<Act> Turned(IEnumerable<Act> acts, Side up)
+    private List<Act> Turned(IEnumerable<Act> acts, Standing standing)
     {
+        var (up, now) = (standing.Up, new WhatIsOut(standing.Out));
         var testsEarly = TeardownPlanner.TestsBeforeCover(map, practice);
         var turned = new List<Act>();
         foreach (var act in acts)
         {
             var triedClosed = act.Kind == ActKind.Check || (act.Kind == ActKind.PowerTest && !testsEarly);
-            var needed = triedClosed ? Side.Deck : ActTools.SideUp(map, act);
+            var needed = triedClosed ? Side.Deck : now.SideUp(map, act);
             if (needed is { } side && side != up)
             {
                 turned.Add(Act.TurnOver);
@@ -230,6 +235,7 @@ internal sealed class Continuation
             }
 
             turned.Add(act);
+            now.After(act);
         }
 
         if (up == Side.Base)

@@ -18,7 +18,8 @@ public static class PlanMoment
     /// <summary>The moment before the act that follows the given number of steps.</summary>
     /// <param name="plan">The plan.</param>
     /// <param name="done">How many of its steps are done, from 0 to all.</param>
-    public static MachineMoment After(Plan plan, int done)
+    /// <param name="next">How many acts are done in one go next.</param>
+    public static MachineMoment After(Plan plan, int done, int next = 1)
     {
         var (screws, joints, ties) = (new HashSet<FastenerId>(), new HashSet<JointId>(), new HashSet<TieId>());
         var (outside, aside, back) = (new List<PartId>(), new List<PartId>(), new HashSet<string>());
@@ -72,10 +73,12 @@ public static class PlanMoment
             JointsOpen = joints,
             TiesFree = ties,
             Back = back,
-            Next =
-                done < plan.Steps.Count && plan.Steps[done].Act is { Kind: not (ActKind.Prepare or ActKind.Check) } next
-                    ? next.Target
-                    : null,
+            Next = plan
+                .Steps.Skip(done)
+                .Take(next)
+                .Where(s => s.Act.Kind is not (ActKind.Prepare or ActKind.Check))
+                .Select(s => s.Act.Target)
+                .ToHashSet(),
         };
     }
 }

@@ -83,10 +83,18 @@ internal sealed class PlanReasons
         bool Done(Act a) => position.TryGetValue(a, out var p) && p < at;
     }
 
-    private Tool ToolBefore(int at) =>
-        acts.Take(at)
-            .Select(a => ActTools.For(graph.Map, a, practice))
-            .LastOrDefault(t => t != Tool.Fingers, Tool.Fingers);
+    private Tool ToolBefore(int at)
+    {
+        for (var i = at - 1; i >= 0; i--)
+        {
+            if (ActTools.For(graph.Map, acts[i], practice) is var tool and not Tool.Fingers)
+            {
+                return tool;
+            }
+        }
+
+        return Tool.Fingers;
+    }
 
     private void FollowBackFrom(IReadOnlyList<Requirement> goals)
     {

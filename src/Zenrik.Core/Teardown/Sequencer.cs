@@ -19,8 +19,9 @@ namespace Zenrik.Core.Teardown;
 /// the search (A*, states = acts done × mode) asks nothing else.
 /// </para>
 /// <para>
-/// The bound for what remains: every tool still needed and not in hand is picked up at least once, out and back alike,
-/// and the other side is turned to once if anything needs it.
+/// The bound for what remains: along a chain of acts that wait for one another each tool is taken up at least once for every
+/// stretch of the chain that wants it, and so each side is turned to; of every tool and side the chain counts that asks
+/// most of it.
 /// </para>
 /// </remarks>
 internal sealed class Sequencer
@@ -35,13 +36,19 @@ internal sealed class Sequencer
     private readonly int[] toolOut;
     private readonly int[] toolBack;
     private readonly int[] side; // -1: either.
+    private readonly int[][] inHandAfter; // By act: those after which any side will do.
+    private readonly int[] sideInPlace; // -1: either, or it may be off its place by then.
     private readonly int outsideCount;
     private readonly bool[] outside;
     private readonly bool[] given;
     private readonly Mode first;
     private readonly SearchLimit limit;
+    private readonly TakenUp handsUp;
+    private readonly TakenUp backsUp;
+    private readonly TakenUp sidesUp;
     private bool searched;
     private Moment? best;
+    private bool isCut;
 
     private readonly record struct Mode(int Hand, int Back, int Side);
 
@@ -86,81 +93,108 @@ internal sealed class Sequencer
         standing ??= Standing.None;
         var network = problem.Network;
         global = [.. chosen];
-        acts = [.. global.Select(i => network.Acts[i])];
-        var local = global.Index().ToDictionary(g => g.Item, g => g.Index);
-        var clauses = new List<int[]>();
-        var owners = new List<int>();
-        for (var a = 0; a < acts.Length; a++)
+        var n = global.Length;
+        var local = new int[network.Acts.Count];
+        Array.Fill(local, -1);
+        for (var a = 0; a < n; a++)
+        {
+            local[global[a]] = a;
+        }
+
+        acts = Array.ConvertAll(global, i => network.Acts[i]);
+        clauseCount = Array.ConvertAll(global, i => network.Clauses[i].Length);
+        waitsOn = new int[clauseCount.Sum()][];
+        clauseOwner = new int[waitsOn.Length];
+        var metBy = new List<int>[n];
+        for (var a = 0; a < n; a++)
+        {
+            metBy[a] = [];
+        }
+
+        var c = 0;
+        for (var a = 0; a < n; a++)
         {
             foreach (var clause in network.Clauses[global[a]])
             {
-                clauses.Add([.. clause.Where(local.ContainsKey).Select(i => local[i])]);
-                owners.Add(a);
+                waitsOn[c] = Here(clause);
+                clauseOwner[c] = a;
+                foreach (var b in waitsOn[c])
+                {
+                    metBy[b].Add(c);
+                }
+
+                c++;
             }
         }
 
-        waitsOn = [.. clauses];
-        clauseOwner = [.. owners];
-        clauseCount = new int[acts.Length];
-        foreach (var owner in owners)
+        clausesMetBy = Array.ConvertAll(metBy, m => m.ToArray());
+        var traits = Array.ConvertAll(global, i => problem.Traits[i]);
+        toolOut = Array.ConvertAll(traits, t => (int)t.ToolOut);
+        toolBack = Array.ConvertAll(traits, t => (int)t.ToolBack);
+        side = Array.ConvertAll(traits, t => t.SideUp is { } s ? (int)s : -1);
+        inHandAfter = Array.ConvertAll(traits, t => Here(t.InHandAfter));
+        given = new bool[n];
+        foreach (var act in standing.Out)
         {
-            clauseCount[owner]++;
+            given[local[network.IndexOf(act)]] = true;
         }
 
-        var metBy = acts.Select(_ => new List<int>()).ToList();
-        foreach (var (c, clause) in waitsOn.Index())
+        sideInPlace = new int[n];
+        for (var a = 0; a < n; a++)
         {
-            foreach (var a in clause)
-            {
-                metBy[a].Add(c);
-            }
+            sideInPlace[a] = Array.TrueForAll(inHandAfter[a], b => !given[b] && network.Necessary[global[b]][global[a]])
+                ? side[a]
+                : -1;
         }
 
-        clausesMetBy = [.. metBy.Select(m => m.ToArray())];
-        var traits = global.Select(i => problem.Traits[i]).ToList();
-        toolOut = [.. traits.Select(t => (int)t.ToolOut)];
-        toolBack = [.. traits.Select(t => (int)t.ToolBack)];
-        side = [.. traits.Select(t => t.SideUp is { } s ? (int)s : -1)];
-        outside = [.. traits.Select(t => t.Outside)];
+        outside = Array.ConvertAll(traits, t => t.Outside);
         outsideCount = outside.Count(o => o);
-        given = [.. acts.Select(standing.Out.Contains)];
         first = new Mode((int)standing.Hand, (int)standing.BackHand, (int)standing.Up);
-    }
+        handsUp = new TakenUp(this, toolOut, none: 0);
+        backsUp = new TakenUp(this, toolBack, none: 0);
+        sidesUp = new TakenUp(this, sideInPlace, none: -1);
 
-    /// <summary>A cost no order of these acts, or of more, goes below.</summary>
-    public static long Bound(TeardownProblem problem, Bits acts, Standing? standing = null)
-    {
-        standing ??= Standing.None;
-        var (outTools, backTools, turned) = (0, 0, false);
-        foreach (var i in acts.Members)
+        int[] Here(int[] some)
         {
-            if (standing.Out.Count > 0 && standing.Out.Contains(problem.Network.Acts[i]))
+            var count = 0;
+            foreach (var i in some)
             {
-                continue;
+                count += local[i] >= 0 ? 1 : 0;
             }
 
-            var traits = problem.Traits[i];
-            outTools |= 1 << (int)traits.ToolOut;
-            backTools |= 1 << (int)traits.ToolBack;
-            turned |= traits.SideUp is { } side && side != standing.Up;
+            var here = new int[count];
+            foreach (var i in some)
+            {
+                if (local[i] >= 0)
+                {
+                    here[^count--] = local[i];
+                }
+            }
+
+            return here;
         }
-
-        // Where nothing is out yet, the way back picks up its last tool for nothing.
-        var back = Apart(backTools, standing.BackHand) - (standing.BackHand == Tool.Fingers ? 1 : 0);
-        return (Apart(outTools, standing.Hand) + Math.Max(0, back)) * TeardownProblem.ToolChangeMs
-            + (turned ? TeardownProblem.TurnOverMs : 0);
-
-        static int Apart(int tools, Tool free) => BitOperations.PopCount((uint)tools & ~(1u | (1u << (int)free)));
     }
 
-    /// <summary>The least time spent on tools and turning, out and back; null when the acts have no order.</summary>
-    public long? Cost() => Best()?.Cost;
+    /// <summary>
+    /// The least time spent on tools and turning, out and back; no more than <paramref name="atMost"/> is looked for, and that
+    /// is returned where it takes so long or longer. Null when the acts have no order.
+    /// </summary>
+    public long? Cost(long atMost = long.MaxValue)
+    {
+        if (!searched)
+        {
+            (searched, best) = (true, Search(atMost, out isCut));
+        }
 
-    /// <summary>The acts still to do in order, with turning over put in. The acts have one.</summary>
+        return best?.Cost ?? (isCut ? atMost : null);
+    }
+
+    /// <summary>The acts still to do in order, with turning over put in. The acts have one, and its cost was asked for.</summary>
     public IReadOnlyList<Act> Order()
     {
+        _ = Cost();
         var modes = new List<Mode>();
-        for (var at = Best(); at is not null; at = at.Before)
+        for (var at = best; at is not null; at = at.Before)
         {
             modes.Insert(0, at.Mode);
         }
@@ -168,28 +202,25 @@ internal sealed class Sequencer
         return Arrange(modes);
     }
 
-    /// <summary>Searched for once: what a time limit let find is what is put in order.</summary>
-    private Moment? Best()
+    private Moment? Search(long atMost, out bool cut)
     {
-        if (!searched)
-        {
-            (searched, best) = (true, Search());
-        }
-
-        return best;
-    }
-
-    private Moment? Search()
-    {
+        cut = false;
         var start = Begin();
         Exhaust(start);
+        if (Remaining(start) >= atMost)
+        {
+            cut = true;
+            return null;
+        }
+
         var open = new PriorityQueue<Moment, (long Bound, int Order)>();
-        var reached = new HashSet<(Bits, Mode)>();
+        var cheapest = new Dictionary<(Bits, Mode), long> { [(start.Done, start.Mode)] = 0 };
+        var modes = new List<(Mode Mode, int Waiting)>();
         var order = 0;
         open.Enqueue(start, (Remaining(start), order));
         while (open.TryDequeue(out var moment, out _))
         {
-            if (!reached.Add((moment.Done, moment.Mode)))
+            if (cheapest[(moment.Done, moment.Mode)] < moment.Cost)
             {
                 continue;
             }
@@ -200,14 +231,14 @@ internal sealed class Sequencer
             }
 
             // Without time, on from here alone, by what most acts wait for.
-            var modes = ModesAfter(moment);
+            ModesAfter(moment, modes);
             if (limit.IsOver)
             {
                 open.Clear();
-                modes = modes.Take(1);
+                modes.RemoveRange(1, Math.Max(0, modes.Count - 1));
             }
 
-            foreach (var next in modes)
+            foreach (var (next, _) in modes)
             {
                 var then = moment.Copy();
                 then.Cost += Change(moment.Mode, next);
@@ -218,9 +249,15 @@ internal sealed class Sequencer
                     then.Cost += TeardownProblem.ToolChangeMs; // The way back begins with another tool in hand.
                 }
 
-                if (!reached.Contains((then.Done, then.Mode)))
+                var bound = then.Cost + Remaining(then);
+                if (bound >= atMost)
                 {
-                    open.Enqueue(then, (then.Cost + Remaining(then), ++order));
+                    cut = true;
+                }
+                else if (!cheapest.TryGetValue((then.Done, then.Mode), out var known) || then.Cost < known)
+                {
+                    cheapest[(then.Done, then.Mode)] = then.Cost;
+                    open.Enqueue(then, (bound, ++order));
                 }
             }
         }
@@ -249,22 +286,42 @@ internal sealed class Sequencer
     }
 
     /// <summary>Modes in which something that waits could be done, those with most waiting first.</summary>
-    private IEnumerable<Mode> ModesAfter(Moment moment) =>
-        Enumerable
-            .Range(0, acts.Length)
-            .Where(a => IsReady(moment, a))
-            .GroupBy(a => ModeFor(moment.Mode, a))
-            .OrderByDescending(g => g.Count())
-            .ThenBy(g => g.Key.Hand)
-            .ThenBy(g => g.Key.Side)
-            .Select(g => g.Key);
+    private void ModesAfter(Moment moment, List<(Mode Mode, int Waiting)> modes)
+    {
+        modes.Clear();
+        for (var a = 0; a < acts.Length; a++)
+        {
+            if (IsReady(moment, a))
+            {
+                var mode = ModeFor(moment, a);
+                var at = modes.FindIndex(m => m.Mode == mode);
+                if (at < 0)
+                {
+                    modes.Add((mode, 1));
+                }
+                else
+                {
+                    modes[at] = (mode, modes[at].Waiting + 1);
+                }
+            }
+        }
 
-    private Mode ModeFor(Mode now, int act) =>
-        new(
-            toolOut[act] == 0 ? now.Hand : toolOut[act],
-            toolBack[act] == 0 ? now.Back : toolBack[act],
-            side[act] < 0 ? now.Side : side[act]
+        modes.Sort(
+            (x, y) =>
+                (-x.Waiting, x.Mode.Hand, x.Mode.Side, x.Mode.Back).CompareTo(
+                    (-y.Waiting, y.Mode.Hand, y.Mode.Side, y.Mode.Back)
+                )
         );
+    }
+
+    private Mode ModeFor(Moment now, int act) =>
+        new(
+            toolOut[act] == 0 ? now.Mode.Hand : toolOut[act],
+            toolBack[act] == 0 ? now.Mode.Back : toolBack[act],
+            side[act] < 0 || IsInHand(now, act) ? now.Mode.Side : side[act]
+        );
+
+    private bool IsInHand(Moment now, int act) => Array.Exists(inHandAfter[act], b => now.Done[b]);
 
     private static long Change(Mode from, Mode to) =>
         (from.Hand != to.Hand ? TeardownProblem.ToolChangeMs : 0)
@@ -273,29 +330,107 @@ internal sealed class Sequencer
 
     private long Remaining(Moment moment)
     {
-        var (outTools, backTools, turn) = (0, 0, false);
+        handsUp.Begin();
+        backsUp.Begin();
+        sidesUp.Begin();
         for (var a = 0; a < acts.Length; a++)
         {
             if (!moment.Done[a])
             {
-                outTools |= 1 << toolOut[a];
-                backTools |= 1 << toolBack[a];
-                turn |= side[a] >= 0 && side[a] != moment.Mode.Side;
+                handsUp.Add(a, moment.Mode.Hand);
+                backsUp.Add(a, moment.Mode.Back);
+                sidesUp.Add(a, moment.Mode.Side);
             }
         }
 
-        outTools &= ~(1 | (1 << moment.Mode.Hand));
-        backTools &= ~(1 | (1 << moment.Mode.Back));
-        var back = BitOperations.PopCount((uint)backTools);
-        return (BitOperations.PopCount((uint)outTools) + (moment.Mode.Back == 0 ? Math.Max(0, back - 1) : back))
-                * TeardownProblem.ToolChangeMs
-            + (turn ? TeardownProblem.TurnOverMs : 0);
+        // The way back begins with some tool; taking up that one is paid at the turning point, if at all.
+        var back = Math.Max(0, backsUp.Sum() - (moment.Mode.Back == 0 ? 1 : 0));
+        return ((handsUp.Sum() + back) * TeardownProblem.ToolChangeMs) + (sidesUp.Sum() * TeardownProblem.TurnOverMs);
+    }
+
+    /// <summary>
+    /// How often each tool is taken up, or each side turned to, at least along the acts that wait for an act, one after
+    /// another, itself included.
+    /// </summary>
+    private sealed class TakenUp
+    {
+        private readonly int[] kinds; // What is wanted at all, in the order it is counted in.
+        private readonly int[]?[] counts; // By act: per kind, when it is not there before the act and when it is.
+        private readonly int[] most;
+
+        /// <param name="of">The acts and what waits for what.</param>
+        /// <param name="wants">By act: what it wants.</param>
+        /// <param name="none">Stands for whatever there is.</param>
+        public TakenUp(Sequencer of, int[] wants, int none)
+        {
+            kinds = [.. wants.Where(w => w != none).Distinct()];
+            counts = new int[wants.Length][];
+            most = new int[kinds.Length];
+            for (var a = 0; a < wants.Length; a++)
+            {
+                _ = From(a);
+            }
+
+            // Acts of a set that has an order wait for one another in no circle.
+            int[] From(int act)
+            {
+                if (counts[act] is { } counted)
+                {
+                    return counted;
+                }
+
+                var from = counts[act] = new int[2 * kinds.Length];
+                foreach (var c in of.clausesMetBy[act])
+                {
+                    if (of.waitsOn[c].Length == 1)
+                    {
+                        var then = From(of.clauseOwner[c]);
+                        for (var i = 0; i < from.Length; i++)
+                        {
+                            from[i] = Math.Max(from[i], then[i]);
+                        }
+                    }
+                }
+
+                for (var k = 0; wants[act] != none && k < kinds.Length; k++)
+                {
+                    var isWanted = kinds[k] == wants[act];
+                    var after = from[(2 * k) + (isWanted ? 1 : 0)];
+                    from[2 * k] = after + (isWanted ? 1 : 0);
+                    from[(2 * k) + 1] = after;
+                }
+
+                return from;
+            }
+        }
+
+        public void Begin() => Array.Clear(most);
+
+        public void Add(int act, int there)
+        {
+            var from = counts[act]!;
+            for (var k = 0; k < kinds.Length; k++)
+            {
+                most[k] = Math.Max(most[k], from[(2 * k) + (kinds[k] == there ? 1 : 0)]);
+            }
+        }
+
+        public int Sum()
+        {
+            var sum = 0;
+            foreach (var count in most)
+            {
+                sum += count;
+            }
+
+            return sum;
+        }
     }
 
     private bool IsReady(Moment moment, int act) =>
         !moment.Done[act] && moment.Unmet[act] == 0 && (outside[act] || moment.OutsideDone == outsideCount);
 
-    private bool IsFree(Moment moment, int act) => IsReady(moment, act) && ModeFor(moment.Mode, act) == moment.Mode;
+    private bool IsFree(Moment moment, int act) => IsReady(moment, act) && ModeFor(moment, act) == moment.Mode;
 
     private void Exhaust(Moment moment)
     {
@@ -335,9 +470,14 @@ internal sealed class Sequencer
         var moment = Begin();
         var order = new List<Act>();
         var at = new Point(map.Drawing.WidthMm / 2, map.Drawing.HeightMm);
-        var last = -1;
+        var previous = -1;
+        Point[][] places = [.. acts.Select(a => Places(map, a).ToArray())];
+        bool[] isTowards = [.. acts.Select(problem.Graph.TowardsIsolation.Contains)];
+        // A card's leads open more easily while it lies flat in its slot.
+        int[][] leads = [.. acts.Select(LeadsOf)];
         // What each act cannot do without, smallest first: the jobs acts can have in common.
-        var jobs = global.Select(i => problem.Network.Necessary[i]).OrderBy(job => job.Count).ToArray();
+        Bits[] jobs = [.. global.Select(i => problem.Network.Necessary[i]).OrderBy(job => job.Count)];
+        var free = new List<int>();
         foreach (var mode in modes)
         {
             if (mode.Side != moment.Mode.Side)
@@ -348,50 +488,85 @@ internal sealed class Sequencer
             moment.Mode = mode;
             while (true)
             {
-                var (here, previous) = (at, last);
-                var common = previous < 0 ? [] : Array.FindAll(jobs, job => job[global[previous]]);
-                var next = Enumerable
-                    .Range(0, acts.Length)
-                    .Where(a => IsFree(moment, a))
-                    .OrderBy(a => problem.Graph.TowardsIsolation.Contains(acts[a]) ? 0 : 1)
-                    .ThenBy(a => IsSlotWithLeads(moment, a))
-                    .ThenBy(a => Kinship(previous, common, a))
-                    .ThenBy(a => Places(map, acts[a]).Select(here.DistanceTo).DefaultIfEmpty(0).Min())
-                    .FirstOrDefault(-1);
-                if (next < 0)
+                free.Clear();
+                for (var a = 0; a < acts.Length; a++)
+                {
+                    if (IsFree(moment, a))
+                    {
+                        free.Add(a);
+                    }
+                }
+
+                if (free.Count == 0)
                 {
                     break;
                 }
 
+                Keep(free, a => isTowards[a]);
+                Keep(free, a => !Array.Exists(leads[a], lead => IsReady(moment, lead)));
+                KeepKin();
+                var here = at;
+                var next = free.MinBy(a => places[a].Length == 0 ? 0 : places[a].Min(here.DistanceTo));
                 Do(moment, next);
                 order.Add(acts[next]);
-                last = next;
-                at = Places(map, acts[next]).OrderBy(here.DistanceTo).Append(here).First();
+                previous = next;
+                at = places[next].Length == 0 ? at : places[next].MinBy(here.DistanceTo);
             }
         }
 
         return order;
 
-        // How closely two acts belong together: the size of the smallest job that needs both. A frame's two screw groups
-        // do; two things a whole board waits for hardly.
-        int Kinship(int previous, Bits[] common, int act) =>
-            previous < 0 || problem.Network.Necessary[global[act]][global[previous]] ? -1
-            : Array.FindIndex(common, job => job[global[act]]) is var smallest and >= 0 ? smallest
-            : int.MaxValue;
+        static void Keep(List<int> some, Predicate<int> those)
+        {
+            if (some.Exists(those))
+            {
+                some.RemoveAll(a => !those(a));
+            }
+        }
 
-        // A card's leads open more easily while it lies flat in its slot.
-        bool IsSlotWithLeads(Moment now, int act) =>
-            acts[act].Kind == ActKind.Open
-            && map.Joint(acts[act].Joint) is var slot
-            && slot.Kind.IsSlot()
-            && Enumerable
-                .Range(0, acts.Length)
-                .Any(a =>
-                    a != act
-                    && IsReady(now, a)
-                    && acts[a].Kind == ActKind.Open
-                    && map.Joint(acts[a].Joint).Between.Contains(slot.Card(map))
-                );
+        // What waited for the act before comes first; then how closely two acts belong together: by the size of the smallest
+        // job that needs both. A frame's two screw groups do; two things a whole board waits for hardly.
+        void KeepKin()
+        {
+            if (free.Count == 1 || previous < 0)
+            {
+                return;
+            }
+
+            var last = global[previous];
+            if (free.Exists(a => problem.Network.Necessary[global[a]][last]))
+            {
+                free.RemoveAll(a => !problem.Network.Necessary[global[a]][last]);
+                return;
+            }
+
+            foreach (var job in jobs)
+            {
+                if (job[last] && free.Exists(a => job[global[a]]))
+                {
+                    free.RemoveAll(a => !job[global[a]]);
+                    return;
+                }
+            }
+        }
+
+        int[] LeadsOf(Act act)
+        {
+            if (act.Kind != ActKind.Open || map.Joint(act.Joint) is not { } slot || !slot.Kind.IsSlot())
+            {
+                return [];
+            }
+
+            var card = slot.Card(map);
+            return
+            [
+                .. acts.Index()
+                    .Where(a =>
+                        a.Item.Kind == ActKind.Open && a.Item != act && map.Joint(a.Item.Joint).Between.Contains(card)
+                    )
+                    .Select(a => a.Index),
+            ];
+        }
     }
 
     private static IEnumerable<Point> Places(ServiceMap map, Act act) =>

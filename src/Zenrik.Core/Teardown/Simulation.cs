@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using Zenrik.Core.ServiceMaps;
 
 namespace Zenrik.Core.Teardown;
@@ -12,11 +13,14 @@ public sealed record Violation(int Position, Act? Act, string Reason);
 /// </summary>
 /// <remarks>
 /// Parts that are lifted out become loose bodies; what is mounted on them stays on them. Parts that are set aside are
-/// bodies of their own too, still tied to the machine by the joints their way keeps. Covers hide, and blocking parts
-/// block, only within the same body.
+/// bodies of their own too, still tied to the machine by the joints their way keeps; they rest on what they were mounted on
+/// and go along when that leaves, if nothing ties them to what stays. Covers hide, and blocking parts block, only within
+/// the same body.
 /// </remarks>
 public sealed class Simulation
 {
+    private static readonly ConditionalWeakTable<ServiceMap, HashSet<object>> TowardsIsolation = [];
+
     private readonly ServiceMap map;
     private readonly HashSet<string> prepared;
     private readonly HashSet<FastenerId> undone;
@@ -24,6 +28,9 @@ public sealed class Simulation
     private readonly HashSet<TieId> free;
     private readonly HashSet<PartId> loose;
     private readonly Dictionary<PartId, PartWay> aside;
+
+    /// <summary>By part set aside, the body it rests on; null: the machine.</summary>
+    private readonly Dictionary<PartId, PartId?> restsOn;
     private readonly HashSet<PartId> pasteNeeded;
     private readonly HashSet<object> onTheWayToIsolation;
     private Side up = Side.Deck;
@@ -33,10 +40,12 @@ public sealed class Simulation
 
     /// <summary>A closed machine, deck up.</summary>
     public Simulation(ServiceMap map)
+        : this(map, TowardsIsolation.GetValue(map, WayToIsolation)) { }
+
+    private Simulation(ServiceMap map, HashSet<object> onTheWayToIsolation)
     {
-        this.map = map;
-        (prepared, undone, open, free, loose, aside, pasteNeeded) = ([], [], [], [], [], [], []);
-        onTheWayToIsolation = WayToIsolation(map);
+        (this.map, this.onTheWayToIsolation) = (map, onTheWayToIsolation);
+        (prepared, undone, open, free, loose, aside, restsOn, pasteNeeded) = ([], [], [], [], [], [], [], []);
     }
 
     private Simulation(Simulation other)
@@ -45,6 +54,7 @@ public sealed class Simulation
         (prepared, undone, open) = ([.. other.prepared], [.. other.undone], [.. other.open]);
         (free, loose, pasteNeeded) = ([.. other.free], [.. other.loose], [.. other.pasteNeeded]);
         aside = new Dictionary<PartId, PartWay>(other.aside);
+        restsOn = new Dictionary<PartId, PartId?>(other.restsOn);
     }
 
     /// <summary>A machine of its own in the same state: what is done to one does not change the other.</summary>
@@ -126,7 +136,7 @@ public sealed class Simulation
         loose.Count > 0 ? $"{Upper(map.Part(loose.First()).Name)} is still out."
         : aside.Count > 0 ? $"{Upper(map.Part(aside.Keys.First()).Name)} is still set aside."
         : open.Count > 0 ? $"{Upper(map.Joint(open.First()).Name)} is still open."
-        : undone.Count > 0 ? $"The {map.Fastener(undone.First()).Name} screws are still out."
+        : undone.Count > 0 ? $"{Screws(map.Fastener(undone.First()))} still out."
         : free.Count > 0 ? $"{Upper(map.Tie(free.First()).Name)} is still loose."
         : null;
 
@@ -156,12 +166,12 @@ public sealed class Simulation
 
     private string? Undo(FastenerGroup f) =>
         undone.Contains(f.Id)
-            ? $"The {f.Name} screws are out already."
+            ? $"{Screws(f)} out already."
             : Hidden(f.Under, f.Holds) ?? Facing(f.Side, f.Holds) ?? Live(f, f.Holds) ?? Did(undone.Add(f.Id));
 
     private string? Fasten(FastenerGroup f) =>
         !undone.Contains(f.Id)
-            ? $"The {f.Name} screws are in already."
+            ? $"{Screws(f)} in already."
             : Apart(f.Holds, f.Into)
                 ?? NotHome(f)
                 ?? Hidden(f.Under, f.Holds)
@@ -220,7 +230,9 @@ public sealed class Simulation
             return reason;
         }
 
+        var along = GoingAlong(part.Id);
         loose.Add(part.Id);
+        Rest(along, part.Id);
         if (part.Thermal is not null)
         {
             pasteNeeded.Add(part.Id);
@@ -241,8 +253,53 @@ public sealed class Simulation
             return reason;
         }
 
+        var along = GoingAlong(part.Id);
+        restsOn[part.Id] = Body(part.Id);
         aside.Add(part.Id, way);
+        Rest(along, part.Id);
         return null;
+    }
+
+    private void Rest(IEnumerable<PartId> parts, PartId? on)
+    {
+        foreach (var part in parts)
+        {
+            restsOn[part] = on;
+        }
+    }
+
+    /// <summary>
+    /// The parts set aside that go along when a part they ride on leaves: tied by a closed joint to what moves.
+    /// </summary>
+    private List<PartId> GoingAlong(PartId leaving)
+    {
+        var (from, along) = (Body(leaving), new List<PartId>());
+        var moving = map.MovingWith(leaving, Detached).ToHashSet();
+        var riders = aside
+            .Keys.Where(a => a != leaving && !loose.Contains(a) && restsOn[a] == from)
+            .Where(a => map.WithCarriers(a).Contains(leaving))
+            .ToList();
+        for (var grown = true; grown; )
+        {
+            grown = false;
+            foreach (var rider in riders.Except(along).ToList())
+            {
+                var group = map.MovingWith(rider, Detached);
+                bool Ties(PartId a, PartId b) => group.Contains(a) && moving.Contains(b);
+                if (
+                    map.Joints.Any(j =>
+                        !open.Contains(j.Id) && (Ties(j.Between[0], j.Between[1]) || Ties(j.Between[1], j.Between[0]))
+                    )
+                )
+                {
+                    along.Add(rider);
+                    moving.UnionWith(group);
+                    grown = true;
+                }
+            }
+        }
+
+        return along;
     }
 
     /// <summary>What keeps a part from leaving its place in this way.</summary>
@@ -265,11 +322,14 @@ public sealed class Simulation
         // A closed joint ties its two ends together wherever they lie.
         if (map.Fasteners.FirstOrDefault(f => Holds(f.Holds, f.Into) && !undone.Contains(f.Id)) is { } screws)
         {
-            return $"The {screws.Name} screws still hold it.";
+            return $"{Hold(screws)} it.";
         }
 
+        var whole = GoingAlong(part.Id).SelectMany(a => map.MovingWith(a, Detached)).Concat(moving).ToHashSet();
         var joint = map.Joints.FirstOrDefault(j =>
-            !open.Contains(j.Id) && way?.Keeps.Contains(j.Id) != true && Parts(j.Between[0], j.Between[1])
+            !open.Contains(j.Id)
+            && way?.Keeps.Contains(j.Id) != true
+            && whole.Contains(j.Between[0]) != whole.Contains(j.Between[1])
         );
         if (joint is not null)
         {
@@ -286,7 +346,7 @@ public sealed class Simulation
             .SelectMany(p => p.BlockedBy)
             .Where(b => !moving.Contains(b))
             .Concat(way is null || aside.ContainsKey(part.Id) ? [] : way.Clears)
-            .Where(b => Body(b) == body && !loose.Contains(b) && !aside.ContainsKey(b))
+            .Where(b => IsInTheWay(b, body, moving))
             .Select(b => map.Part(b))
             .FirstOrDefault();
         return blocker is not null
@@ -307,13 +367,14 @@ public sealed class Simulation
         }
 
         loose.Remove(part.Id);
-        var reason = aside.ContainsKey(part.Id) ? null : Settle(part);
-        if (reason is not null)
+        if ((aside.ContainsKey(part.Id) ? null : Settle(part)) is { } reason)
         {
             loose.Add(part.Id);
+            return reason;
         }
 
-        return reason;
+        Rest(RestingOn(part.Id), Body(part.Id));
+        return null;
     }
 
     private string? PutBack(Part part)
@@ -323,17 +384,25 @@ public sealed class Simulation
             return $"{Upper(part.Name)} is not set aside.";
         }
 
-        var reason = Settle(part);
+        // It goes back where it came from only while what it rides on lies where it does itself.
+        var body = Body(part.Id);
+        var reason = restsOn[part.Id] == body ? Settle(part) : NotInPlace(body ?? restsOn[part.Id]!.Value);
         if (reason is not null)
         {
             aside.Add(part.Id, way);
+            return reason;
         }
 
-        return reason;
+        restsOn.Remove(part.Id);
+        Rest(RestingOn(part.Id), Body(part.Id));
+        return null;
     }
 
+    private List<PartId> RestingOn(PartId body) => [.. restsOn.Where(r => r.Value == body).Select(r => r.Key)];
+
     /// <summary>What keeps a part from going to its place now.</summary>
-    private string? Settle(Part part) => Buried(part.Id) ?? Facing(part.Side, part.Id) ?? Live(part, part.Id);
+    private string? Settle(Part part) =>
+        Covered(part.Id) ?? Buried(part.Id) ?? Facing(part.Side, part.Id) ?? Live(part, part.Id);
 
     /// <summary>What a part that goes in now would lock out: a part, screw, joint or tie that belongs beneath it.</summary>
     private string? Buried(PartId cover)
@@ -357,7 +426,7 @@ public sealed class Simulation
         return map.Joints.FirstOrDefault(j => open.Contains(j.Id) && Beneath(j.Under, j.Socket)) is { } joint
                 ? $"{Upper(joint.Name)} beneath it is still open."
             : map.Fasteners.FirstOrDefault(f => undone.Contains(f.Id) && Beneath(f.Under, f.Holds)) is { } screws
-                ? $"The {screws.Name} screws beneath it are still out."
+                ? $"{Capital(Wording.ScrewsOf(screws))} beneath it {(screws.Count == 1 ? "is" : "are")} still out."
             : map.Ties.FirstOrDefault(t => free.Contains(t.Id) && Beneath(t.Under, t.On)) is { } tie
                 ? $"{Upper(tie.Name)} beneath it is still loose."
             : null;
@@ -368,14 +437,29 @@ public sealed class Simulation
         : !loose.Contains(part.Id) ? $"Paste goes on while {Name(part.Id)} is out."
         : Did(pasteNeeded.Remove(part.Id));
 
+    /// <summary>In its place in a body, or aside and lying on the very thing that is to be reached.</summary>
+    private bool IsInTheWay(PartId cover, PartId? body, IReadOnlySet<PartId> reached) =>
+        !loose.Contains(cover)
+        && (
+            aside.TryGetValue(cover, out var way)
+                ? restsOn[cover] == body && way.Over.Any(reached.Contains)
+                : Body(cover) == body
+        );
+
+    private string? Covered(PartId place) =>
+        aside
+            .Where(a => !loose.Contains(a.Key) && a.Value.Over.Contains(place))
+            .Select(a => $"{Upper(map.Part(a.Key).Name)} lies there.")
+            .FirstOrDefault();
+
     private string? Hidden(IReadOnlyList<PartId> under, PartId at) =>
         under
-            .Where(u => Body(u) == Body(at) && !loose.Contains(u) && !aside.ContainsKey(u))
+            .Where(u => IsInTheWay(u, Body(at), new HashSet<PartId> { at }))
             .Select(u => $"It lies under {Name(u)}.")
             .FirstOrDefault();
 
     private string? Facing(Side side, PartId at) =>
-        Body(at) is not null || side == up || map.Part(at).Outside
+        Body(at) is not null || side == up || map.Part(at).Side == Side.Edge
             ? null
             : $"It is reached from the {side.ToString().ToLowerInvariant()} side: turn the machine over.";
 
@@ -388,19 +472,23 @@ public sealed class Simulation
             ? null
             : $"Isolate first: {Lower(map.Joint(map.Isolation).Name)} is still closed.";
 
-    private string? Apart(PartId a, PartId b) =>
-        Body(a) == Body(b) ? null : $"{Upper(map.Part(Body(a) ?? Body(b)!.Value).Name)} is not in its place.";
+    private string? Apart(PartId a, PartId b) => Body(a) == Body(b) ? null : NotInPlace(Body(a) ?? Body(b)!.Value);
 
-    private string? Apart(Joint j) => IsWithinReach(j) ? null : Apart(j.Between[0], j.Between[1]);
+    private string? Apart(Joint j) =>
+        Reached(j.Between[0], j) == Reached(j.Between[1], j) ? null : Apart(j.Between[0], j.Between[1]);
 
-    /// <summary>True for a joint that every end that is off its place keeps by lying aside.</summary>
-    private bool IsWithinReach(Joint j)
+    private string NotInPlace(PartId part) => $"{Upper(map.Part(part).Name)} is not in its place.";
+
+    /// <summary>The body at which an end of a joint is: what lies aside and keeps the joint counts to what it rests on.</summary>
+    private PartId? Reached(PartId end, Joint j)
     {
-        var bodies = j.Between.Select(Body).OfType<PartId>().ToList();
-        return bodies.Count > 0
-            && bodies.TrueForAll(b =>
-                !loose.Contains(b) && aside.TryGetValue(b, out var way) && way.Keeps.Contains(j.Id)
-            );
+        var body = Body(end);
+        while (body is { } b && !loose.Contains(b) && aside.TryGetValue(b, out var way) && way.Keeps.Contains(j.Id))
+        {
+            body = restsOn[b];
+        }
+
+        return body;
     }
 
     /// <summary>Where a hand works on a joint: at its socket, or at the end that is outside.</summary>
@@ -425,9 +513,9 @@ public sealed class Simulation
     /// </summary>
     private string? HeldDown(Joint slot)
     {
-        var (screws, ties) = Holding(slot);
+        var (screws, ties) = Holding(map, slot);
         return screws.FirstOrDefault(f => !undone.Contains(f.Id)) is { } screw
-                ? $"The {screw.Name} screws still hold it{(slot.Kind == JointKind.SlideContacts ? "" : " down")}."
+                ? $"{Hold(screw)} it{(slot.Kind == JointKind.SlideContacts ? "" : " down")}."
             : ties.FirstOrDefault(t => !free.Contains(t.Id)) is { } tie ? $"{Upper(tie.Name)} still holds it."
             : null;
     }
@@ -436,7 +524,7 @@ public sealed class Simulation
     private string? NotHome(object holds) =>
         map.Joints.FirstOrDefault(j =>
             open.Contains(j.Id)
-            && Holding(j) is var (screws, ties)
+            && Holding(map, j) is var (screws, ties)
             && (screws.Any(f => ReferenceEquals(f, holds)) || ties.Any(t => ReferenceEquals(t, holds)))
         )
             is { } joint
@@ -444,7 +532,7 @@ public sealed class Simulation
             : null;
 
     /// <summary>The screws and ties that hold what goes into a slot or onto contacts.</summary>
-    private (IEnumerable<FastenerGroup> Screws, IEnumerable<Tie> Ties) Holding(Joint slot)
+    private static (IEnumerable<FastenerGroup> Screws, IEnumerable<Tie> Ties) Holding(ServiceMap map, Joint slot)
     {
         if (slot.Kind != JointKind.SlideContacts)
         {
@@ -505,15 +593,84 @@ public sealed class Simulation
 
     private static string Upper(string name) => Wording.The(name) is var s ? char.ToUpperInvariant(s[0]) + s[1..] : s;
 
+    private static string Screws(FastenerGroup f) => $"{Capital(Wording.ScrewsOf(f))} {(f.Count == 1 ? "is" : "are")}";
+
+    private static string Hold(FastenerGroup f) =>
+        $"{Capital(Wording.ScrewsOf(f))} still {(f.Count == 1 ? "holds" : "hold")}";
+
+    private static string Capital(string words) => char.ToUpperInvariant(words[0]) + words[1..];
+
     private static string Lower(string title) => char.ToLowerInvariant(title[0]) + title[1..];
 
     private static string? Did(bool changed) => changed ? null : "Nothing changed.";
 
-    /// <summary>What has to be moved to get at the isolation joint: the only things touched under power.</summary>
+    /// <summary>
+    /// What has to be moved to get at the isolation joint: the only things touched under power. A part that can be set aside
+    /// is, so that what that keeps closed stays closed, unless isolation cannot be reached so.
+    /// </summary>
     private static HashSet<object> WayToIsolation(ServiceMap map)
+    {
+        var keeping = WayToIsolation(map, keepsWhatItCan: true);
+        return LeadsThere(map, keeping) ? keeping : WayToIsolation(map, keepsWhatItCan: false);
+    }
+
+    /// <summary>Whether isolation is reached by moving these things only.</summary>
+    private static bool LeadsThere(ServiceMap map, HashSet<object> things)
+    {
+        var machine = new Simulation(map, things);
+        machine.prepared.UnionWith(map.Preparations.Select(p => p.Id));
+        List<Act> acts =
+        [
+            .. map.Fasteners.Where(things.Contains).Select(f => Act.Undo(f.Id)),
+            .. map.Ties.Where(things.Contains).Select(t => Act.Free(t.Id)),
+            .. map.Joints.Where(things.Contains).Select(j => Act.Open(j.Id)),
+            .. map
+                .Parts.Where(things.Contains)
+                .SelectMany(p => p.Ways.OrderBy(w => w.SetsAside ? 0 : 1).Select(w => Act.Remove(p.Id, w))),
+            .. map.Parts.Where(p => things.Contains(p) && p.Ways.All(w => w.SetsAside)).Select(p => Act.LiftOut(p.Id)),
+        ];
+        for (var left = acts.Count; left >= 0; left--)
+        {
+            if (EitherSideUp(Act.Isolate(map.Isolation)))
+            {
+                return true;
+            }
+
+            if (!acts.Exists(EitherSideUp))
+            {
+                return false;
+            }
+        }
+
+        return false;
+
+        bool EitherSideUp(Act act)
+        {
+            if (machine.Do(act) is null)
+            {
+                return true;
+            }
+
+            machine.Turn();
+            return machine.Do(act) is null;
+        }
+    }
+
+    private static HashSet<object> WayToIsolation(ServiceMap map, bool keepsWhatItCan)
     {
         var found = new HashSet<object>(ReferenceEqualityComparer.Instance);
         Uncover(map.Joint(map.Isolation).Under);
+        var (screws, ties) = Holding(map, map.Joint(map.Isolation));
+        foreach (var f in screws.Where(found.Add))
+        {
+            Uncover(f.Under);
+        }
+
+        foreach (var t in ties.Where(found.Add))
+        {
+            Uncover(t.Under);
+        }
+
         return found;
 
         void Uncover(IEnumerable<PartId> covers)
@@ -531,8 +688,7 @@ public sealed class Simulation
                 return;
             }
 
-            // A part that can be set aside is, so what that keeps closed stays closed under power.
-            var kept = part.Ways.SelectMany(w => w.Keeps).ToHashSet();
+            var kept = part.Ways.Where(w => keepsWhatItCan && w.Over.Count == 0).SelectMany(w => w.Keeps).ToHashSet();
             var moving = map.MovingWith(part.Id);
             bool Crosses(PartId a, PartId b) => moving.Contains(a) != moving.Contains(b);
             foreach (var f in map.Fasteners.Where(f => Crosses(f.Holds, f.Into) && found.Add(f)))

@@ -63,7 +63,7 @@ public sealed class TeardownGraph
     public static Act Opening(ServiceMap map, JointId joint) =>
         joint == map.Isolation ? Act.Isolate(joint) : Act.Open(joint);
 
-    /// <summary>True for an act on something outside: done before the machine is opened, whichever side is up.</summary>
+    /// <summary>True for an act on something outside: done before the machine is opened.</summary>
     public static bool IsOutside(ServiceMap map, Act act) =>
         act.Kind switch
         {
@@ -80,18 +80,22 @@ public sealed class TeardownGraph
 
     private static TeardownGraph Derive(ServiceMap map)
     {
-        var physics = Physics(map, towardsIsolation: false);
+        var physics = Physics(map, Covers.OrWhatCarriesThem);
         var isolate = Act.Isolate(map.Isolation);
         var towards = QuickestWayTo(map, isolate);
         var plugged = map.Part(map.Joint(map.Isolation).Between[0]);
         // An external battery is taken off altogether, not just slid off its contacts.
-        var isolated = new Requirement(plugged.Outside ? Lifting(plugged) : [isolate]);
+        Requirement[] isolated =
+        [
+            new([isolate]),
+            .. plugged.Outside ? [new Requirement(Lifting(plugged))] : Array.Empty<Requirement>(),
+        ];
         return new TeardownGraph(
             map,
             physics.ToDictionary(
                 p => p.Key,
                 IReadOnlyList<Requirement> (p) =>
-                    towards.Contains(p.Key) || IsOutside(map, p.Key) ? p.Value : [isolated, .. p.Value]
+                    towards.Contains(p.Key) || IsOutside(map, p.Key) ? p.Value : [.. isolated, .. p.Value]
             ),
             towards
         );
@@ -109,10 +113,13 @@ public sealed class TeardownGraph
         [
             .. outside
                 .Where(a => !possible.Contains(a))
-                .Select(a => (a, RequirementsOf(a).First(r => !r.AnyOf.Any(possible.Contains))))
-                .Where(x => !x.Item2.AnyOf.Any(a => IsOutside(Map, a))),
+                .Select(a => (a, RequirementsOf(a).Where(r => !r.AnyOf.Any(possible.Contains)).Select(Inside)))
+                .SelectMany(x => x.Item2.Where(r => r.AnyOf.Count > 0).Take(1).Select(r => (x.a, r))),
         ];
     }
+
+    private Requirement Inside(Requirement requirement) =>
+        new([.. requirement.AnyOf.Where(a => requirements.ContainsKey(a) && !IsOutside(Map, a))]);
 
     /// <summary>What of some acts can be done, sooner or later, without any other.</summary>
     private HashSet<Act> Possible(IEnumerable<Act> among)
@@ -151,9 +158,15 @@ public sealed class TeardownGraph
     public IReadOnlyList<IReadOnlyList<Act>> Circles()
     {
         var stuck = Impossible().Select(i => i.Act).ToHashSet();
+        // What the map does not have, lifting out a fixed part, is no way out of a circle.
         var waitsFor = stuck.ToDictionary(
             a => a,
-            a => RequirementsOf(a).Where(r => r.AnyOf.All(stuck.Contains)).SelectMany(r => r.AnyOf).ToList()
+            a =>
+                RequirementsOf(a)
+                    .Select(r => r.AnyOf.Where(requirements.ContainsKey))
+                    .Where(anyOf => anyOf.All(stuck.Contains))
+                    .SelectMany(anyOf => anyOf)
+                    .ToList()
         );
         var circles = new List<IReadOnlyList<Act>>();
         var knotted = new HashSet<Act>();
@@ -223,7 +236,20 @@ public sealed class TeardownGraph
         return found;
     }
 
-    private static Dictionary<Act, IReadOnlyList<Requirement>> Physics(ServiceMap map, bool towardsIsolation)
+    /// <summary>How covers are taken out of the way.</summary>
+    private enum Covers
+    {
+        /// <summary>Each by itself, set aside where it can be.</summary>
+        AsideBeforeOff,
+
+        /// <summary>Each by itself, in any of its ways.</summary>
+        EachByItself,
+
+        /// <summary>In any of their ways, or with what carries them or what they cover.</summary>
+        OrWhatCarriesThem,
+    }
+
+    private static Dictionary<Act, IReadOnlyList<Requirement>> Physics(ServiceMap map, Covers covers)
     {
         var parts = map.Parts.ToDictionary(p => p.Id);
         var graph = new Dictionary<Act, IReadOnlyList<Requirement>>();
@@ -262,7 +288,8 @@ public sealed class TeardownGraph
                             .Where(b => !moving.Contains(b))
                             .Distinct(),
                     ],
-                    p.Id
+                    p.Id,
+                    moving: moving
                 ),
             ];
             var joints = map.Joints.Where(j => Leaves(j.Between[0], j.Between[1])).ToList();
@@ -271,10 +298,10 @@ public sealed class TeardownGraph
             foreach (var act in Removing(p))
             {
                 var way = p.Ways.FirstOrDefault(w => w.Id == act.Way);
-                IEnumerable<Requirement> inPlace = [.. always, .. Uncovered(way?.Clears ?? [], p.Id)];
+                IEnumerable<Requirement> inPlace = [.. always, .. Uncovered(way?.Clears ?? [], p.Id, moving: moving)];
                 graph[act] =
                 [
-                    .. joints.Where(j => way?.Keeps.Contains(j.Id) != true).Select(j => Parted(j, p.Id)),
+                    .. joints.Where(j => way?.Keeps.Contains(j.Id) != true).SelectMany(j => Parted(j, p.Id)),
                     .. act.Kind == ActKind.LiftOut
                         ? inPlace.Select(r => new Requirement([.. r.AnyOf, .. aside]))
                         : inPlace,
@@ -282,58 +309,94 @@ public sealed class TeardownGraph
             }
         }
 
+        foreach (var act in graph.Keys.Where(a => IsOutside(map, a)).ToList())
+        {
+            graph[act] = [.. graph[act].Select(BeforeAnythingInside)];
+        }
+
         return graph;
+
+        // What is outside comes first, so nothing inside can have met what it waits for.
+        Requirement BeforeAnythingInside(Requirement requirement)
+        {
+            Act[] outside = [.. requirement.AnyOf.Where(a => graph.ContainsKey(a) && IsOutside(map, a))];
+            return outside.Length == 0 ? requirement : new Requirement(outside);
+        }
 
         static Requirement Only(Act act) => new([act]);
 
-        // On the way to isolation a part that can be set aside is, so that its leads stay closed under power.
-        IReadOnlyList<Act> OutOfTheWay(Part part)
+        // Aside it may lie on the very thing that is to be reached.
+        IReadOnlyList<Act> OutOfTheWay(Part part, IReadOnlySet<PartId> reached)
         {
-            var aside = part.Ways.Where(w => w.SetsAside).Select(w => Act.Remove(part.Id, w)).ToList();
-            return !towardsIsolation || aside.Count == 0 ? Removing(part) : aside;
+            var aside = part
+                .Ways.Where(w => w.SetsAside && !w.Over.Any(reached.Contains))
+                .Select(w => Act.Remove(part.Id, w));
+            return covers == Covers.AsideBeforeOff && aside.Any() ? [.. aside] : [.. Lifting(part), .. aside];
         }
 
         // Each cover is gone, or what it rides on is, or what it covers has left on a carrier of its own. A joint or tie
         // within a group may also leave with the very part it is on; a screw cannot, since it holds that part.
-        List<Requirement> Uncovered(IReadOnlyList<PartId> covers, PartId at, bool canLeaveWithIt = false)
+        List<Requirement> Uncovered(
+            IReadOnlyList<PartId> under,
+            PartId at,
+            bool canLeaveWithIt = false,
+            IReadOnlySet<PartId>? moving = null
+        )
         {
-            var below = WithCarriers(at).ToList();
+            var reached = moving ?? new HashSet<PartId> { at };
+            var below = map.WithCarriers(at).ToList();
             return
             [
-                .. covers.Select(cover =>
+                .. under.Select(cover =>
                 {
-                    var above = WithCarriers(cover).ToList();
+                    var above = map.WithCarriers(cover).ToList();
                     var apart = above.Except(below).Concat(below.Skip(canLeaveWithIt ? 0 : 1).Except(above));
                     return new Requirement([
-                        .. (towardsIsolation ? [cover] : apart.Prepend(cover).Distinct())
+                        .. (covers == Covers.OrWhatCarriesThem ? apart.Prepend(cover).Distinct() : [cover])
                             .Where(c => c == cover || !parts[c].Fixed)
-                            .SelectMany(c => OutOfTheWay(parts[c])),
+                            .SelectMany(c => OutOfTheWay(parts[c], reached)),
                     ]);
                 }),
             ];
         }
 
-        // Open, or kept by something that was set aside on it before its carrier leaves.
-        Requirement Parted(Joint joint, PartId leaving)
+        // Open, or kept by something that was set aside on it before its carrier leaves and that stays behind then: what
+        // it keeps to what leaves must be open. An OR of ANDs, multiplied out.
+        IEnumerable<Requirement> Parted(Joint joint, PartId leaving)
         {
             var moving = map.MovingWith(leaving);
-            return new([
-                Opening(map, joint.Id),
+            IEnumerable<Act[]> ways =
+            [
+                [Opening(map, joint.Id)],
                 .. joint
                     .Between.Where(moving.Contains)
-                    .SelectMany(WithCarriers)
+                    .SelectMany(map.WithCarriers)
                     .Where(c => c != leaving && moving.Contains(c))
                     .SelectMany(c =>
-                        parts[c].Ways.Where(w => w.Keeps.Contains(joint.Id)).Select(w => Act.Remove(c, w))
+                        parts[c].Ways.Where(w => w.Keeps.Contains(joint.Id)).Select(w => StaysBehind(c, w))
                     ),
-            ]);
-        }
+            ];
+            IEnumerable<IEnumerable<Act>> none =
+            [
+                [],
+            ];
+            return ways.Aggregate(none, (rows, way) => rows.SelectMany(row => way.Select(act => row.Append(act))))
+                .Select(row => new Requirement([.. row.Distinct()]));
 
-        IEnumerable<PartId> WithCarriers(PartId part)
-        {
-            for (PartId? at = part; at is { } id; at = parts[id].MountedOn)
+            Act[] StaysBehind(PartId rider, PartWay way)
             {
-                yield return id;
+                var group = map.MovingWith(rider);
+                return
+                [
+                    Act.Remove(rider, way),
+                    .. way
+                        .Keeps.Select(map.Joint)
+                        .Where(j =>
+                            j.Between.Any(group.Contains)
+                            && j.Between.Any(e => moving.Contains(e) && !group.Contains(e))
+                        )
+                        .Select(j => Opening(map, j.Id)),
+                ];
             }
         }
     }
@@ -379,16 +442,24 @@ public sealed class TeardownGraph
     }
 
     /// <summary>
-    /// The acts of the quickest way to isolation, every cover taken off by itself. Fixed for a model, whatever the goal:
-    /// what is touched under power is always the same and as little as can be. Every act where there is no way at all.
+    /// The acts of the quickest way to isolation, every cover taken off by itself, set aside where it can be so that its
+    /// leads stay closed under power; only where that leads nowhere, in any of its ways. Fixed for a model, whatever the
+    /// goal: what is touched under power is always the same and as little as can be. Isolation alone where only lifting
+    /// what carries the covers would lead there: then nothing can begin, and the map is refused for that. Every act where
+    /// nothing leads there at all, so that what is found is the knot itself.
     /// </summary>
     private static HashSet<Act> QuickestWayTo(ServiceMap map, Act isolate)
     {
-        var network = new ChoiceNetwork(Physics(map, towardsIsolation: true));
-        var way = new WaySearch(
-            network,
-            [.. network.Acts.Select(a => HandlingTime.Of(map, a, ActTimes.Standard))]
-        ).Cheapest([new Requirement([isolate])]);
-        return way is null ? [.. network.Acts] : [.. way.Select(i => network.Acts[i])];
+        foreach (var covers in Enum.GetValues<Covers>())
+        {
+            var network = new ChoiceNetwork(Physics(map, covers));
+            long[] cost = [.. network.Acts.Select(a => HandlingTime.Of(map, a, ActTimes.Standard))];
+            if (new WaySearch(network, cost).Cheapest([new Requirement([isolate])]) is { } way)
+            {
+                return covers == Covers.OrWhatCarriesThem ? [isolate] : [.. way.Select(i => network.Acts[i])];
+            }
+        }
+
+        return [.. Physics(map, Covers.OrWhatCarriesThem).Keys];
     }
 }

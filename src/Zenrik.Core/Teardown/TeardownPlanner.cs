@@ -35,7 +35,11 @@ public static class TeardownPlanner
         }
 
         var replaced = map.Replaced(goals).Select(a => a.Part).ToHashSet();
-        var checks = ChecksAfter(map, taken, goals);
+        List<PartId> cleaned =
+        [
+            .. Reached(map, taken, basis.Practice).Concat(goals.OfType<Goal.Clean>().Select(g => g.Part)).Distinct(),
+        ];
+        var checks = ChecksAfter(map, taken, cleaned, goals);
         List<Act> acts = [.. map.Preparations.Where(p => IsCalledFor(p, checks)).Select(Act.Prepare)];
         foreach (var act in taken)
         {
@@ -46,12 +50,7 @@ public static class TeardownPlanner
             }
         }
 
-        acts.AddRange(
-            Reached(map, taken, basis.Practice)
-                .Concat(goals.OfType<Goal.Clean>().Select(g => g.Part))
-                .Distinct()
-                .Select(Act.BlowClean)
-        );
+        acts.AddRange(cleaned.Select(Act.BlowClean));
         acts.AddRange(WayBack(map, taken, replaced, basis.Practice));
         acts.AddRange(CloseOut(map, checks, replaced, basis.Practice));
         return Restore(map, goals, acts, basis, gap);
@@ -64,10 +63,9 @@ public static class TeardownPlanner
     /// <param name="basis">House rules and times; null: defaults.</param>
     /// <param name="limit">How long to search; by itself until it is proved.</param>
     /// <returns>
-    /// The acts that remain, in the best order from here. Refused when a goal is unknown, or when what was done leaves no
-    /// way that the simulator allows.
+    /// What remains. Refused when a goal is unknown, or when what was done leaves no way that the simulator allows.
     /// </returns>
-    public static Outcome<IReadOnlyList<Act>> Resume(
+    public static Outcome<Rest> Remaining(
         ServiceMap map,
         IReadOnlyList<StandingGoal> goals,
         IReadOnlyList<Act> done,
@@ -78,6 +76,15 @@ public static class TeardownPlanner
         basis ??= Basis.Default;
         return Continuation.Of(Under(map, basis.Practice), goals, done, basis, limit);
     }
+
+    /// <summary>As <see cref="Remaining"/>: its acts alone.</summary>
+    public static Outcome<IReadOnlyList<Act>> Resume(
+        ServiceMap map,
+        IReadOnlyList<StandingGoal> goals,
+        IReadOnlyList<Act> done,
+        Basis? basis = null,
+        SearchLimit limit = default
+    ) => Remaining(map, goals, done, basis, limit).Try(out var rest, out var refusal) ? rest.Acts.ToList() : refusal;
 
     /// <summary>
     /// The map as a house with these rules works by it: acts its rules leave out are gone, and ways it does not take.
@@ -122,18 +129,29 @@ public static class TeardownPlanner
         var reasons = new PlanReasons(TeardownGraph.Of(map), [.. goals.SelectMany(map.Needs)], acts, basis.Practice);
         var steps = new List<PlanStep>(acts.Count);
         var inHand = Tool.Fingers;
-        var (stage, up) = (Stage.Out, Side.Deck);
+        var (stage, up, now) = (Stage.Out, Side.Deck, new WhatIsOut());
         var firmwareFirst = acts.Any(a =>
             a.Kind == ActKind.FillDrive || (a.Kind == ActKind.Check && map.Check(CheckId.Of(a.Target)).BeforeStart)
         );
-        foreach (var act in acts)
+        var lastClosing = LastClosing(acts);
+        var lidIsOpen = false;
+        foreach (var (i, act) in acts.Index())
         {
             stage = StageOf(act, stage, basis.Practice);
             if (act.Kind == ActKind.TurnOver)
             {
-                up = up == Side.Base ? Side.Deck : Side.Base;
+                (up, lidIsOpen) = (up == Side.Base ? Side.Deck : Side.Base, false);
             }
 
+            var place = new Wording.Lie(
+                up,
+                HasLid(map, now),
+                i < lastClosing,
+                act.Kind is ActKind.LiftOut or ActKind.PutIn
+                    && now.Acts.Any(a => a.Kind == ActKind.SetAside && a.Target == act.Target)
+            );
+            var opensLid = place.HasLid && !lidIsOpen && now.SideUp(map, act) == Side.Deck;
+            lidIsOpen |= opensLid;
             var tool = ActTools.For(map, act, basis.Practice);
             var change = tool != Tool.Fingers && tool != inHand;
             inHand = tool == Tool.Fingers ? inHand : tool;
@@ -143,7 +161,7 @@ public static class TeardownPlanner
                     stage,
                     act,
                     tool,
-                    ActTools.SideUp(map, act) is null ? null : up,
+                    now.SideUp(map, act) is null ? null : up,
                     basis.Times.Seconds(map, act) + (change ? StandardTimes.ToolChange : 0),
                     act.Kind == ActKind.TurnOver
                         ? Wording.Turning(up)
@@ -153,15 +171,35 @@ public static class TeardownPlanner
                             act.Kind == ActKind.PutIn && replaced.Contains(act.Part),
                             basis.Practice
                         ),
-                    Wording.How(map, act, basis.Practice, firmwareFirst),
+                    (opensLid ? "Open the lid first. " : "")
+                        + Wording.How(map, act, basis.Practice, firmwareFirst, place),
                     CautionsOf(map, act, basis, replaced),
                     reasons.Why(act),
                     stage == Stage.Out ? reasons.Here(steps.Count) : ""
                 )
             );
+            now.After(act);
         }
 
         return new Plan(map, goals, steps, basis, gap);
+    }
+
+    private static int LastClosing(IReadOnlyList<Act> acts) =>
+        acts.Index()
+            .Where(a =>
+                a.Item.Kind is ActKind.PutIn or ActKind.PutBack or ActKind.Close or ActKind.Fasten or ActKind.Lay
+            )
+            .Select(a => a.Index)
+            .LastOrDefault(-1);
+
+    /// <summary>Whether what shows the picture is on the machine.</summary>
+    private static bool HasLid(ServiceMap map, WhatIsOut now)
+    {
+        bool IsDisplay(Part part) =>
+            part.Slot == "display" || part.Contains.Contains("display") || part.Id.Value == "display";
+        var off = now.Acts.Where(a => a.Kind == ActKind.LiftOut).Select(a => a.Part).ToHashSet();
+        return map.Parts.FirstOrDefault(IsDisplay) is not { } display
+            || !map.WithCarriers(display.Id).Any(off.Contains);
     }
 
     /// <summary>Parts that gather dust and are reached, where the house cleans while inside.</summary>
@@ -230,15 +268,31 @@ public static class TeardownPlanner
         practice.Of(RuleBook.PowerTest) == PowerTest.BeforeCover
         && !TeardownGraph.IsOutside(map, Act.Isolate(map.Isolation));
 
-    /// <summary>The checks a job calls for: by what was opened, and by what was exchanged.</summary>
-    private static HashSet<CheckId> ChecksAfter(ServiceMap map, IEnumerable<Act> taken, IReadOnlyList<Goal> goals) =>
+    /// <summary>The checks a job calls for: by what was opened, cleaned and pasted, and by what was exchanged.</summary>
+    private static HashSet<CheckId> ChecksAfter(
+        ServiceMap map,
+        IEnumerable<Act> taken,
+        IEnumerable<PartId> cleaned,
+        IReadOnlyList<Goal> goals
+    ) =>
         [
             .. taken
-                .Where(a => a.Kind is ActKind.Open or ActKind.Isolate)
-                .Select(a => map.Joint(a.Joint).Check)
+                .Concat(cleaned.Select(Act.BlowClean))
+                .Select(a => CalledForBy(map, a))
                 .OfType<CheckId>()
                 .Concat(map.Replaced(goals).SelectMany(a => a.After)),
         ];
+
+    /// <summary>The check an act calls for; null when none.</summary>
+    internal static CheckId? CalledForBy(ServiceMap map, Act act) =>
+        act.Kind switch
+        {
+            ActKind.Open or ActKind.Isolate => map.Joint(act.Joint).Check,
+            ActKind.BlowClean => map.Part(act.Part).Check,
+            // It comes back with new paste.
+            ActKind.LiftOut when map.Part(act.Part).Thermal is not null => map.Part(act.Part).Check,
+            _ => null,
+        };
 
     /// <summary>What is put back afterwards is saved or noted before; everything else is always done.</summary>
     internal static bool IsCalledFor(Preparation preparation, IReadOnlySet<CheckId> checks) =>

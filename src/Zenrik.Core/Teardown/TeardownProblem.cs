@@ -12,8 +12,8 @@ namespace Zenrik.Core.Teardown;
 /// Acts on the outside come before all others. Time out and back: an act costs <see cref="Milliseconds"/>; picking up a
 /// tool that is not in hand costs <see cref="ToolChangeMs"/>, on the way out for <see cref="ToolOut"/> and, in reverse
 /// order, on the way back for <see cref="ToolBack"/>, which begins with the tool the way out ended with; each turning
-/// over is paid twice. The machine lies deck up at first. Reading, cleaning, testing and checking cost the same whatever
-/// way is chosen and are left out.
+/// over is paid twice. The machine lies deck up at first; what is off its place is worked in the hand.
+/// Reading, cleaning, testing and checking cost the same whatever way is chosen and are left out.
 /// </remarks>
 public sealed class TeardownProblem
 {
@@ -43,6 +43,7 @@ public sealed class TeardownProblem
                 ToolOut(a),
                 ToolBack(a),
                 SideUp(a),
+                [.. InHandAfter(a).Select(Network.IndexOf)],
                 IsOutside(a)
             )),
         ];
@@ -93,8 +94,11 @@ public sealed class TeardownProblem
     public Tool ToolBack(Act act) =>
         act.Reverse is { } back ? ActTools.For(Graph.Map, back, Basis.Practice) : Tool.Fingers;
 
-    /// <summary>The side that must face up; null when it does not matter.</summary>
+    /// <summary>The side that must face up while what the act works on is in its place; null when it does not matter.</summary>
     public Side? SideUp(Act act) => ActTools.SideUp(Graph.Map, act);
+
+    /// <summary>Acts any of which takes that off its place: then it is worked in the hand, whichever side is up.</summary>
+    public IReadOnlyList<Act> InHandAfter(Act act) => [.. ActTools.InHandAfter(Graph.Map, act)];
 
     public bool IsOutside(Act act) => TeardownGraph.IsOutside(Graph.Map, act);
 
@@ -105,12 +109,16 @@ public sealed class TeardownProblem
     /// <returns>The acts, and by what share they may take longer than the cheapest.</returns>
     public (IReadOnlyList<Act>? Acts, double Gap) Solve(SearchLimit limit) => Find(Goals, null, limit);
 
-    /// <summary>As <see cref="Solve()"/> for what remains, where some of it is done; null when the goals cannot be met.</summary>
+    /// <summary>As <see cref="Solve(SearchLimit)"/> for what remains, where some of it is done.</summary>
     /// <param name="unmet">The requirements still to meet.</param>
     /// <param name="standing">What is out and open, and what the hand holds.</param>
     /// <param name="limit">How long to search.</param>
-    internal IReadOnlyList<Act>? SolveFrom(IEnumerable<Requirement> unmet, Standing standing, SearchLimit limit) =>
-        Find(unmet, standing, limit).Acts;
+    /// <returns>The acts, null when the goals cannot be met, and by what share they may take longer than the cheapest.</returns>
+    internal (IReadOnlyList<Act>? Acts, double Gap) SolveFrom(
+        IEnumerable<Requirement> unmet,
+        Standing standing,
+        SearchLimit limit
+    ) => Find(unmet, standing, limit);
 
     private (IReadOnlyList<Act>? Acts, double Gap) Find(
         IEnumerable<Requirement> wanted,
@@ -124,19 +132,32 @@ public sealed class TeardownProblem
             given.Add(Network.IndexOf(act));
         }
 
+        // Where an act takes something off its place, what stands for it would have to do the same: it is left alone.
+        var eases = new bool[Network.Acts.Count];
+        foreach (var eased in Traits.SelectMany(t => t.InHandAfter))
+        {
+            eases[eased] = true;
+        }
+
+        var bound = new Lazy<OrderBound>(() => new OrderBound(this, standing ?? Standing.None));
         Sequencer? asked = null;
         Sequencer? best = null;
         var search = new WaySearch(
             Network,
             [.. Traits.Select((t, i) => given[i] ? 0 : t.Milliseconds)],
-            chosen => Sequencer.Bound(this, chosen, standing),
-            chosen => (asked = new Sequencer(this, chosen.Members, standing, limit)).Cost(),
+            acts => bound.Value.Of(acts),
+            (chosen, atMost) => (asked = new Sequencer(this, chosen.Members, standing, limit)).Cost(atMost),
             limit,
-            () => best = asked
+            () => best = asked,
+            (a, b) => Traits[a].IsAlike(Traits[b]) && (!eases[b] || IsOtherWay(a, b)),
+            a => Traits[a].InHandAfter
         );
         _ = search.Cheapest(wanted, given);
         return (best?.Order(), search.Gap);
     }
+
+    private bool IsOtherWay(int act, int other) =>
+        (Network.Acts[act].Kind, Network.Acts[act].Target) == (Network.Acts[other].Kind, Network.Acts[other].Target);
 
     /// <summary>What the house wants out whatever the job.</summary>
     internal static IEnumerable<Goal> Also(ServiceMap map, HousePractice practice) =>
@@ -151,6 +172,7 @@ public sealed class TeardownProblem
     private bool TakeRidersOffFirst(IReadOnlyList<Goal> goals)
     {
         var map = Graph.Map;
+        var clauses = (int[][][])Network.Clauses.Clone();
         var changed = false;
         foreach (var rider in map.Replaced(goals).SelectMany(map.TransferList).Distinct())
         {
@@ -161,7 +183,8 @@ public sealed class TeardownProblem
             )
             {
                 var lifts = TeardownGraph.Removing(map.Part(carrier)).ToList();
-                var possible = Network.PossibleWithout(lifts.Select(Network.IndexOf));
+                // Asked again after each that was added: two that wait for each other would be no way at all.
+                var possible = ChoiceNetwork.PossibleWithout(clauses, lifts.Select(Network.IndexOf));
                 foreach (var lift in lifts)
                 {
                     // What is outside comes off before anything inside, its riders with it.
@@ -172,6 +195,8 @@ public sealed class TeardownProblem
                     if (free.Count > 0)
                     {
                         requirements[lift] = [.. requirements[lift], new Requirement(free)];
+                        var at = Network.IndexOf(lift);
+                        clauses[at] = [.. clauses[at], Network.Indices(requirements[lift][^1])];
                         changed = true;
                     }
                 }
@@ -183,4 +208,17 @@ public sealed class TeardownProblem
 }
 
 /// <summary>What an act costs and wants, looked up once.</summary>
-internal readonly record struct ActTraits(long Milliseconds, Tool ToolOut, Tool ToolBack, Side? SideUp, bool Outside);
+internal readonly record struct ActTraits(
+    long Milliseconds,
+    Tool ToolOut,
+    Tool ToolBack,
+    Side? SideUp,
+    int[] InHandAfter,
+    bool Outside
+)
+{
+    /// <summary>Whether an order takes the one as it takes the other.</summary>
+    public bool IsAlike(ActTraits other) =>
+        (ToolOut, ToolBack, SideUp, Outside) == (other.ToolOut, other.ToolBack, other.SideUp, other.Outside)
+        && InHandAfter.AsSpan().SequenceEqual(other.InHandAfter);
+}

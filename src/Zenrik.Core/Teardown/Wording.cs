@@ -48,9 +48,20 @@ public static class Wording
             case ActKind.Close:
                 return $"Close {The(map.Joint(act.Joint).Name)}";
             case ActKind.Free:
-                return $"{(map.Tie(act.Tie).Kind == TieKind.Latch ? "Slide open" : "Free")} {The(map.Tie(act.Tie).Name)}";
+                return map.Tie(act.Tie).Kind switch
+                {
+                    TieKind.Latch => $"Slide open {The(map.Tie(act.Tie).Name)}",
+                    TieKind.Hook => $"Unhook {The(Hooked(map.Tie(act.Tie).Name))}",
+                    _ => $"Free {The(map.Tie(act.Tie).Name)}",
+                };
             case ActKind.Lay:
-                return $"{(map.Tie(act.Tie).Kind == TieKind.Latch ? "Slide home" : "Lay back")} {The(map.Tie(act.Tie).Name)}";
+                return map.Tie(act.Tie).Kind switch
+                {
+                    TieKind.Latch => $"Slide home {The(map.Tie(act.Tie).Name)}",
+                    TieKind.Hook => $"Hook in {The(Hooked(map.Tie(act.Tie).Name))} again",
+                    TieKind.Tape => $"Press {The(map.Tie(act.Tie).Name)} down again",
+                    _ => $"Lay back {The(map.Tie(act.Tie).Name)}",
+                };
             case ActKind.SetAside:
                 return $"Set aside {The(map.Part(act.Part).Name)}, {WayOf(map, act)!.Name}";
             case ActKind.PutBack:
@@ -87,19 +98,78 @@ public static class Wording
         }
     }
 
+    /// <summary>Acts done in one go: "Open the memory A slot and lift out memory A"; a row of plugs by their number.</summary>
+    public static string Together(IReadOnlyList<PlanStep> steps)
+    {
+        if (steps.Count == 1)
+        {
+            return steps[0].Title;
+        }
+
+        if (IsRow(steps))
+        {
+            var (verb, ties) = steps.Any(s => s.Act.Kind is ActKind.Open or ActKind.Free)
+                ? ("Open", " and free")
+                : ("Close", " and lay back");
+            var both = steps.Any(s => s.Act.Kind is ActKind.Free or ActKind.Lay) ? ties : "";
+            return $"{verb}{both} these {Count(steps.Count)}";
+        }
+
+        var titles = steps
+            .Select((s, i) => i == 0 ? s.Title : char.ToLowerInvariant(s.Title[0]) + s.Title[1..])
+            .ToList();
+        return $"{string.Join(", ", titles[..^1])} and {titles[^1]}";
+    }
+
+    /// <summary>What a joint or tie is called.</summary>
+    public static string Thing(ServiceMap map, Act act) =>
+        act.Kind is ActKind.Free or ActKind.Lay ? map.Tie(act.Tie).Name : map.Joint(act.Joint).Name;
+
+    /// <summary>How each of some acts done in one go is done; what was said for one before is not said again.</summary>
+    public static IReadOnlyList<string> HowTogether(IReadOnlyList<PlanStep> steps)
+    {
+        var said = new HashSet<string>();
+        return
+        [
+            .. steps.Select(step =>
+            {
+                List<string> sentences = [.. step.How.Split(". ").Select(s => s.EndsWith('.') ? s : $"{s}.")];
+                var left = sentences.Where(said.Add).ToList();
+                return left.Count == sentences.Count ? step.How : string.Join(" ", left.Prepend("Likewise."));
+            }),
+        ];
+    }
+
+    /// <summary>True for a row of plugs and wires, false for one movement.</summary>
+    public static bool IsRow(IReadOnlyList<PlanStep> steps) =>
+        steps.Count > 1
+        && (
+            steps.All(s => s.Act.Kind is ActKind.Open or ActKind.Free)
+            || steps.All(s => s.Act.Kind is ActKind.Close or ActKind.Lay)
+        );
+
     /// <summary>Turning over, by the side that then faces up.</summary>
     public static string Turning(Side up) => up == Side.Base ? "Turn the machine base up" : "Turn the machine deck up";
 
     /// <summary>How the act is done.</summary>
     /// <param name="firmwareFirst">True when something must be put back before the installed system is first started.</param>
-    public static string How(ServiceMap map, Act act, HousePractice practice, bool firmwareFirst = false)
+    /// <param name="place">How the machine lies during the act.</param>
+    public static string How(
+        ServiceMap map,
+        Act act,
+        HousePractice practice,
+        bool firmwareFirst = false,
+        Lie place = default
+    )
     {
         switch (act.Kind)
         {
             case ActKind.Prepare:
                 return map.Preparations.First(p => p.Id == act.Target).How ?? "";
             case ActKind.TurnOver:
-                return "Lid closed, on the mat, hinge edge away from you.";
+                return place is { HasLid: true, Up: Side.Base }
+                    ? "Lid closed, on the mat, hinge edge away from you."
+                    : "On the mat, hinge edge away from you.";
             case ActKind.Undo:
                 return Undoing(map, map.Fastener(act.Fastener), practice);
             case ActKind.Fasten:
@@ -118,7 +188,7 @@ public static class Wording
                     tie.Kind switch
                     {
                         TieKind.Tape => "Peel the tape back and keep it clean: it goes on again.",
-                        TieKind.Hook => "Unhook the cable.",
+                        TieKind.Hook => "Out from under its hook; look which way it runs.",
                         TieKind.Latch => "Slide the latch open and hold it.",
                         _ => "Lift the cable out of its channel.",
                     },
@@ -130,20 +200,27 @@ public static class Wording
                     laid.Kind switch
                     {
                         TieKind.Tape => "Press the tape down over the cable where it was.",
-                        TieKind.Hook => "Hook the cable in.",
+                        TieKind.Hook => "Back under its hook the way it ran, without tension.",
                         TieKind.Latch => "Slide the latch home until it clicks.",
                         _ => "Press the cable into its channel, nowhere above the edge.",
                     },
                     laid.Note
                 );
+            case ActKind.LiftOut when place.IsAside:
+                return "It lies aside already: take it away altogether.";
+            case ActKind.PutIn when place.IsAside:
+                return "Lay it aside again where it lay, close enough for its leads.";
             case ActKind.SetAside:
             case ActKind.LiftOut:
-                return Sentences(WayOf(map, act)?.Lift ?? map.Part(act.Part).Lift);
+                return Sentences(
+                    WayOf(map, act)?.Lift ?? map.Part(act.Part).Lift,
+                    act.Kind == ActKind.SetAside && WayOf(map, act)?.Lift is null
+                        ? "It stays on its leads: lay it beside its place, none of them under strain"
+                        : null
+                );
             case ActKind.PutBack:
             case ActKind.PutIn:
-                return Sentences(
-                    WayOf(map, act)?.Refit ?? map.Part(act.Part).Refit ?? "The reverse of how it came out."
-                );
+                return Sentences(WayOf(map, act)?.Refit ?? map.Part(act.Part).Refit ?? Seating(map, act));
             case ActKind.ReadRemoved:
                 return Sentences(
                     $"Printed {map.Part(act.Part).Label?.Where ?? "on its label"}. Type or scan exactly what is printed"
@@ -174,23 +251,90 @@ public static class Wording
                     _ =>
                         "From the start stick or the network, to the fleet's own pattern; then its encryption, and the recovery key is kept.",
                 };
-            case ActKind.PowerTest when firmwareFirst:
-                return "Charger in, power on straight into the firmware screens: the installed system is not started before what was noted is put back. "
-                    + (
-                        practice.Of(RuleBook.PowerTest) == PowerTest.BeforeCover
-                            ? "The logo shows; then off again and the charger out."
-                            : "The logo shows."
-                    );
             case ActKind.PowerTest:
-                return practice.Of(RuleBook.PowerTest) == PowerTest.BeforeCover
-                    ? "Before anything more is closed: charger in, power on, the logo shows. Then off again and the charger out."
-                    : "Charger in, power on: the logo shows.";
+                return Sentences(
+                    place.ClosesMore ? "Before anything more is closed" : "Everything is closed",
+                    place switch
+                    {
+                        { HasLid: false } => "The display is not on yet: the power light is what shows",
+                        { Up: Side.Base } =>
+                            "Stand it on its hinge edge with the lid a hand open, and hold it: face down nothing is seen",
+                        _ => "Lid open",
+                    },
+                    firmwareFirst
+                        ? "Charger in, power on straight into the firmware screens: the installed system is not started before what was noted is put back"
+                        : "Charger in, power on",
+                    place.HasLid ? "The logo shows" : "The light comes on and the fan starts, if there is one",
+                    place.ClosesMore ? "Then off again and the charger out" : null
+                );
             case ActKind.Check:
                 return map.Check(CheckId.Of(act.Target)).How ?? "";
             default:
                 throw new ArgumentOutOfRangeException(nameof(act));
         }
     }
+
+    /// <summary>How a machine lies during an act.</summary>
+    /// <param name="Up">The side that is up.</param>
+    /// <param name="HasLid">Whether its display is on it.</param>
+    /// <param name="ClosesMore">Whether something is still to be closed after the act.</param>
+    /// <param name="IsAside">Whether the part the act moves lies aside before or after it.</param>
+    public readonly record struct Lie(Side Up, bool HasLid, bool ClosesMore, bool IsAside = false);
+
+    /// <summary>How a part goes to its place, from what holds it there and what hangs on it.</summary>
+    private static string Seating(ServiceMap map, Act act)
+    {
+        var part = map.Part(act.Part);
+        var joints = map.Joints.Where(j => j.Between.Contains(part.Id)).ToList();
+        if (act.Kind == ActKind.PutBack)
+        {
+            return "Lower it back on the leads it hung on: none beneath it, none under strain.";
+        }
+
+        if (joints.Exists(j => j.Kind.IsSlot() && j.Card(map) == part.Id))
+        {
+            return "Hold it in front of its slot at its angle, notch to key.";
+        }
+
+        if (joints.Exists(j => j.Kind == JointKind.SlideContacts))
+        {
+            return "Lay it in line with its contacts, a finger's breadth away from them.";
+        }
+
+        var screws = map.Fasteners.Where(f => f.Holds == part.Id).Sum(f => f.Count);
+        var wires = joints.Count > 0 || map.Ties.Any(t => t.Of == part.Id);
+        var (it, its) = IsSeveral(part.Name) ? ("them", "their") : ("it", "its");
+        return Sentences(
+            part.Tool is Tool.PryTool && IsCover(map, part.Id)
+                    ? "Hook the far edge in, then press along the edges until every clip is home"
+                : screws > 0
+                    ? $"Lower {it} flat into place until {(screws == 1 ? $"{its} screw hole lies" : $"{its} {Count(screws)} screw holes lie")} over the thread"
+                : $"Press {it} flat into place",
+            wires ? $"{Upper(its)} leads out to their plugs, none beneath {it}" : null
+        );
+    }
+
+    private static bool IsCover(ServiceMap map, PartId part) =>
+        map.Parts.Any(p => p.BlockedBy.Contains(part))
+        || map.Fasteners.Any(f => f.Under.Contains(part))
+        || map.Joints.Any(j => j.Under.Contains(part));
+
+    private static string Hooked(string name) =>
+        name.EndsWith(" hook", StringComparison.Ordinal) ? name[..^5]
+        : name.EndsWith(" hooks", StringComparison.Ordinal) ? name[..^6]
+        : name;
+
+    /// <summary>A name with its indefinite article: "a drive", "an M.2 slot", "an I/O board", "a USB board".</summary>
+    public static string A(string name)
+    {
+        // Initials are spelled: M as "em", U as "you".
+        var spelled = char.IsUpper(name[0]) && (name.Length == 1 || !char.IsLower(name[1])) && !IsSpokenAsWord(name);
+        return spelled && "AEFHILMNORSX".Contains(name[0], StringComparison.Ordinal) ? $"an {name}"
+            : !spelled && "aeioAEIO".Contains(name[0], StringComparison.Ordinal) ? $"an {name}"
+            : $"a {name}";
+    }
+
+    private static bool IsSpokenAsWord(string name) => name.StartsWith("SIM", StringComparison.Ordinal);
 
     /// <summary>Numbers to twelve as words, larger ones as figures.</summary>
     public static string Count(int n) =>
@@ -200,8 +344,46 @@ public static class Wording
     public static string The(string name) =>
         name.Length > 2 && name[^2] == ' ' && char.IsUpper(name[^1]) ? name : $"the {name}";
 
-    private static string Screws(FastenerGroup f, string verb) =>
-        f.Count == 1 ? $"{verb} the {f.Name} screw" : $"{verb} the {Count(f.Count)} {f.Name} screws";
+    private static bool IsSeveral(string name) => name.EndsWith('s') && !name.EndsWith("ss", StringComparison.Ordinal);
+
+    private static readonly string[] Prepositions =
+    [
+        "under ",
+        "beneath ",
+        "behind ",
+        "beside ",
+        "inside ",
+        "from ",
+        "on ",
+        "in ",
+        "at ",
+    ];
+
+    private static string Screws(FastenerGroup f, string verb) => $"{verb} {ScrewsOf(f)}";
+
+    /// <summary>
+    /// The group with its article and count: "the four heatsink screws", "the two screws under the foot strip", "the palm
+    /// rest screw under the drive", "the four screws of the speakers".
+    /// </summary>
+    public static string ScrewsOf(FastenerGroup f)
+    {
+        var (the, screws) = f.Count == 1 ? ("the", "screw") : ($"the {Count(f.Count)}", "screws");
+        if (Array.Exists(Prepositions, p => f.Name.StartsWith(p, StringComparison.Ordinal)))
+        {
+            return $"{the} {screws} {f.Name}";
+        }
+
+        if (f.Name.Split(", ", 2) is [var what, var where])
+        {
+            return Array.Exists(Prepositions, p => where.StartsWith(p, StringComparison.Ordinal))
+                ? $"{the} {what} {screws} {where}"
+                : $"{the} {what} {screws}, {where}";
+        }
+
+        return IsSeveral(f.Name) || Array.Exists(Prepositions, p => f.Name.Contains($" {p}", StringComparison.Ordinal))
+            ? $"{the} {screws} of {The(f.Name)}"
+            : $"{the} {f.Name} {screws}";
+    }
 
     private static PartWay? WayOf(ServiceMap map, Act act) =>
         act.Way is { } way ? map.Part(act.Part).Ways.First(w => w.Id == way) : null;
@@ -211,10 +393,14 @@ public static class Wording
             f.Numbered
                 ? $"In reverse of the printed order: {string.Join(" ", Enumerable.Range(1, f.Count).Reverse())}, half a turn each, then all the way"
                 : null,
-            f.Captive ? $"Captive: they stay in {The(map.Part(f.Holds).Name)}" : f.Screw.Size,
-            f.Recessed ? "The heads sit deep, look into every hole" : null,
+            f.Captive
+                ? $"Captive: {(f.Count == 1 ? "it stays" : "they stay")} in {The(map.Part(f.Holds).Name)}"
+                : f.Screw.Size,
+            !f.Recessed ? null
+                : f.Count == 1 ? "Its head sits deep, look into the hole"
+                : "The heads sit deep, look into every hole",
             f.Tight && practice.Of(RuleBook.TightCrossHead) == TightCrossHead.SlottedOut
-                ? "They sit tight: a slotted driver that fills one slot exactly"
+                ? $"{(f.Count == 1 ? "It sits" : "They sit")} tight: a slotted driver that fills one slot exactly"
                 : null,
             string.Join(
                 " ",

@@ -18,7 +18,12 @@ public sealed record ContinueRequest(
     [property: Description("Acts done so far, in their order.")] IReadOnlyList<string> Done
 );
 
-public sealed record ContinueAnswer(IReadOnlyList<string> Acts, double Minutes);
+public sealed record ContinueAnswer(
+    IReadOnlyList<string> Acts,
+    double Minutes,
+    [property: Description("By how many per cent it may take longer than the quickest; 0: proved to be the quickest.")]
+        double GapPercent
+);
 
 public sealed record RecordLineAnswer(
     int Line,
@@ -174,16 +179,17 @@ internal static class BenchApi
             return Problem(wrong);
         }
 
-        if (!plans.Resume(unit, goals, done, basis, stop).Try(out var rest, out var refusal))
+        if (!plans.Remaining(unit, goals, done, basis, stop).Try(out var rest, out var refusal))
         {
             return Problem(refusal);
         }
 
-        var plan = TeardownPlanner.Restore(unit, goals, [.. done, .. rest], basis);
+        var plan = TeardownPlanner.Restore(unit, goals, [.. done, .. rest.Acts], basis);
         return TypedResults.Ok(
             new ContinueAnswer(
-                [.. rest.Select(a => a.ToString())],
-                plan.Steps.Skip(done.Count).Sum(s => s.Seconds) / 60
+                [.. rest.Acts.Select(a => a.ToString())],
+                plan.Steps.Skip(done.Count).Sum(s => s.Seconds) / 60,
+                rest.Gap * 100
             )
         );
     }

@@ -1,5 +1,4 @@
 using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Economics;
 using Zenrik.Core.Fit;

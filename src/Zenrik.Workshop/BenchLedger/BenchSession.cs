@@ -73,6 +73,7 @@ public sealed class BenchEntry
 
     public int? Step { get; init; }
 
+    /// <summary>Screws counted, or acts done in one go where there were several.</summary>
     public int? Count { get; init; }
 
     public Difference? Difference { get; init; }
@@ -130,7 +131,7 @@ public sealed class BenchEntry
         return entry switch
         {
             Entry.Counted e => Row(EntryKind.Counted, e.Step, count: e.Count),
-            Entry.Done e => Row(EntryKind.Done, e.Step, confirmed: e.CautionRead),
+            Entry.Done e => Row(EntryKind.Done, e.Step, count: e.Acts > 1 ? e.Acts : null, confirmed: e.CautionRead),
             Entry.CountDiffers e => Row(EntryKind.CountDiffers, e.Step, e.Note, e.Count, e.Why),
             Entry.NumberRead e => Row(EntryKind.NumberRead, e.Step, e.Number, cause: e.Why, confirmed: e.Confirmed),
             Entry.Noted e => Row(EntryKind.Noted, e.Step, e.Text),
@@ -147,7 +148,7 @@ public sealed class BenchEntry
         Kind switch
         {
             EntryKind.Counted => new Entry.Counted(Step!.Value, Count!.Value),
-            EntryKind.Done => new Entry.Done(Step!.Value, Confirmed),
+            EntryKind.Done => new Entry.Done(Step!.Value, Confirmed, Count ?? 1),
             EntryKind.CountDiffers => new Entry.CountDiffers(Step!.Value, Count!.Value, Difference!.Value, Text),
             EntryKind.NumberRead => new Entry.NumberRead(
                 Step!.Value,

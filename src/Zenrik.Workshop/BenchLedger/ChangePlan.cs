@@ -3,6 +3,7 @@ using Zenrik.Core.BenchLedger;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.People;
+using Zenrik.Workshop.Teardown;
 
 namespace Zenrik.Workshop.BenchLedger;
 
@@ -22,7 +23,7 @@ public abstract record PlanChange
 }
 
 /// <summary>Plans what remains of a session anew: another order, another goal, a joint to seat again.</summary>
-public sealed class ChangePlan(BenchOf benches, RecordEntry record)
+public sealed class ChangePlan(BenchOf benches, RecordEntry record, PlanningTime time, TimeProvider clock)
 {
     /// <param name="repair">The repair on the bench.</param>
     /// <param name="request">As in <see cref="RecordEntry"/>.</param>
@@ -49,30 +50,32 @@ public sealed class ChangePlan(BenchOf benches, RecordEntry record)
             return bench;
         }
 
-        return Replan(bench.Ledger, change).Try(out var entry, out var refusal)
+        using var enough = new CancellationTokenSource(time.Each, clock);
+        return Replan(bench.Ledger, change, new SearchLimit(enough.Token, stop)).Try(out var entry, out var refusal)
             ? await record.Run(repair, request, seen, entry, by, stop)
             : refusal;
     }
 
-    private static Outcome<Entry.Replanned> Replan(Ledger ledger, PlanChange change)
+    private static Outcome<Entry.Replanned> Replan(Ledger ledger, PlanChange change, SearchLimit limit)
     {
         switch (change)
         {
             case PlanChange.Instead instead:
                 return Act.TryParse(instead.Act, out var wanted)
-                    ? ledger.Instead(wanted)
+                    ? ledger.Instead(wanted, limit)
                     : new Refusal(RefusalReason.Invalid, "That is no act of this plan. Choose one from the list.");
             case PlanChange.Join join:
                 return !GoalText.Read([join.Goal ?? ""]).Try(out var goals, out var unread) ? unread
                     : Unusable(join.Reason) is { } wrong ? wrong
-                    : ledger.Join(goals[0], join.Reason!.Trim());
+                    : ledger.Join(goals[0], join.Reason!.Trim(), limit);
             case PlanChange.Reseat reseat:
                 return ledger.Current is not { Act.Kind: ActKind.Check or ActKind.PowerTest } step
                         ? new Refusal(RefusalReason.Conflict, "No check is being made now.")
                     : Unusable(reseat.SeenWrong) is { } unusable ? unusable
                     : ledger.Join(
                         new Goal.Reseat(JointId.Of(reseat.Joint ?? "")),
-                        Shortened($"{step.Title}: failed. {reseat.SeenWrong!.Trim()}")
+                        Shortened($"{step.Title}: failed. {reseat.SeenWrong!.Trim()}"),
+                        limit
                     );
             default:
                 throw new ArgumentOutOfRangeException(nameof(change));

@@ -3,6 +3,7 @@ using Npgsql;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Parts;
+using Zenrik.Core.Repairs;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
 
@@ -58,7 +59,7 @@ public sealed class RecordEntry(
     private async Task<BenchView?> AtOnce(BenchView bench, Guid request, Entry entry, Actor by, CancellationToken stop)
     {
         // What the ledger refuses is answered from what is stored.
-        if (!bench.Ledger.Add(entry, await Real(bench, entry, stop)).Try(out var ledger, out _))
+        if (!bench.Ledger.AddNew(entry, await Real(bench, entry, stop)).Try(out var ledger, out _))
         {
             return null;
         }
@@ -164,7 +165,7 @@ public sealed class RecordEntry(
             );
         }
 
-        if (!bench.Ledger.Add(entry, await Real(bench, entry, stop)).Try(out var ledger, out var refusal))
+        if (!bench.Ledger.AddNew(entry, await Real(bench, entry, stop)).Try(out var ledger, out var refusal))
         {
             return refusal;
         }

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
+using Zenrik.Core.Repairs;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
@@ -102,7 +103,7 @@ public sealed class StartSession(
 
     private void Begin(Repair repair, Plan? plan, IReadOnlyList<Act> acts, Actor by)
     {
-        repair.State = RepairState.OnBench;
+        repair.Go(RepairState.OnBench);
         db.BenchSessions.Add(
             new BenchSession
             {

@@ -1,5 +1,6 @@
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
+using Zenrik.Core.Repairs;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
@@ -45,7 +46,7 @@ public sealed class StopAtBench(WorkshopDb db, BenchOf benches, TimeProvider clo
             );
         }
 
-        repair.State = RepairState.Stopped;
+        repair.Go(RepairState.Stopped);
         repair.Decided = $"Stopped at the bench by {by.Name}: {said}";
         await db.Follow(repair, new Occasion(by, clock.GetUtcNow()), stop);
         await db.SaveChangesAsync(stop);

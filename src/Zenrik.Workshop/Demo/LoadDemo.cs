@@ -266,7 +266,7 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, Time
         }
 
         var paste = CatalogueNumber.Of(
-            PartNumber.Read("HP-100").Value,
+            PartNumber.Read("QV-100").Value,
             "thermal paste, single sachets",
             consumable: nameof(Consumable.ThermalPaste)
         );
@@ -347,7 +347,7 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, Time
         var paste = new Lot
         {
             Id = Guid.CreateVersion7(),
-            NumberId = catalogue["HP-100"].Id,
+            NumberId = catalogue["QV-100"].Id,
             BinId = bins["B-07"].Id,
             OnHand = 5,
         };

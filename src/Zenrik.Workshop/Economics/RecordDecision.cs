@@ -1,4 +1,5 @@
 using Zenrik.Core;
+using Zenrik.Core.Repairs;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
@@ -38,13 +39,9 @@ public sealed class RecordDecision(WorkshopDb db, DecideFor decide, TimeProvider
         );
         if (chosen.Option.Way == Core.Economics.Way.SendAway)
         {
-            (repair.State, repair.End, repair.ClosedAt, repair.ClosedById) = (
-                RepairState.Closed,
-                RepairEnd.SentAway,
-                clock.GetUtcNow(),
-                by.Id
-            );
-            await db.Follow(repair, new Occasion(by, clock.GetUtcNow()), stop);
+            var occasion = new Occasion(by, clock.GetUtcNow());
+            repair.EndAs(RepairEnd.SentAway, occasion);
+            await db.Follow(repair, occasion, stop);
         }
 
         await db.SaveChangesAsync(stop);

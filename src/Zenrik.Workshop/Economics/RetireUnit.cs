@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Fleet;
+using Zenrik.Core.Repairs;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
@@ -60,12 +61,7 @@ public sealed class RetireUnit(WorkshopDb db, PassportOf passports, TimeProvider
             return step;
         }
 
-        (repair.State, repair.End, repair.ClosedAt, repair.ClosedById) = (
-            RepairState.Closed,
-            RepairEnd.Retired,
-            occasion.At,
-            by.Id
-        );
+        repair.EndAs(RepairEnd.Retired, occasion);
         await db.SaveChangesAsync(stop);
         await transaction.CommitAsync(stop);
         return $"{repair.Unit.Tag} is {(asDonor ? "a donor now" : "retired")}, {records.Count} {(records.Count == 1 ? "drive" : "drives")} erased.";

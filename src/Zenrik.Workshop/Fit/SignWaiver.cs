@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.HouseRules;
 using Zenrik.Core.Parts;
+using Zenrik.Core.Repairs;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;

@@ -67,7 +67,7 @@ public sealed class CorrectPassport(WorkshopDb db, PassportOf passports, TimePro
         var passport = (await passports.Run(unit.Tag, stop)).Value;
         if (passport.Model is not null && passport.Slots.All(s => s.Slot != slot))
         {
-            return new Refusal(RefusalReason.NotFound, $"A {unit.Model.Name} has no slot “{slot}”.");
+            return new Refusal(RefusalReason.NotFound, $"The {unit.Model.Name} has no slot “{slot}”.");
         }
 
         PartNumber? inside = null;

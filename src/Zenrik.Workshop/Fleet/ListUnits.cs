@@ -82,6 +82,7 @@ public sealed class ListUnits(WorkshopDb db)
             _ => units.OrderBy(u => u.Tag),
         };
         var page = Math.Clamp(query.Page, 0, DeepestPage);
+        var underway = db.Repairs.Where(Repair.Underway);
         var rows = await ordered
             .Skip(page * PageSize)
             .Take(PageSize + 1)
@@ -94,16 +95,7 @@ public sealed class ListUnits(WorkshopDb db)
                 u.BoughtOn,
                 u.State,
                 u.InLoanPool,
-                db.Repairs.Where(r =>
-                        r.UnitId == u.Id
-                        && (
-                            r.State == RepairState.Open
-                            || r.State == RepairState.OnBench
-                            || r.State == RepairState.Stopped
-                        )
-                    )
-                    .Select(r => (long?)r.Number)
-                    .FirstOrDefault()
+                underway.Where(r => r.UnitId == u.Id).Select(r => (long?)r.Number).FirstOrDefault()
             ))
             .ToListAsync(stop);
         var more = rows.Count > PageSize;

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Fleet;
+using Zenrik.Core.Repairs;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Stock;

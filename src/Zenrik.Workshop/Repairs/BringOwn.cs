@@ -1,5 +1,6 @@
 using System.Globalization;
 using Zenrik.Core;
+using Zenrik.Core.Repairs;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.People;
 

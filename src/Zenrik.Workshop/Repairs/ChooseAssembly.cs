@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Core.Repairs;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Triage;
 

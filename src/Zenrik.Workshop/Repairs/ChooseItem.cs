@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Fit;
+using Zenrik.Core.Repairs;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Fit;

@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Parts;
+using Zenrik.Core.Repairs;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Fit;
@@ -66,9 +67,7 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, TimeProvider clo
         await UseUp(repair, bench.Ledger, occasion, stop);
         db.FollowUps.AddRange(bench.Ledger.StopGaps.Select(gap => FollowUp.Of(repair, gap, occasion)));
         db.MapFindings.AddRange(MapFinding.Of(bench, occasion));
-        (repair.State, repair.End) = (RepairState.Closed, RepairEnd.Exchanged);
-        repair.ClosedAt = occasion.At;
-        repair.ClosedById = by.Id;
+        repair.EndAs(RepairEnd.Exchanged, occasion);
         repair.MinutesTaken = bench.Worked.TotalMinutes;
         await db.Follow(repair, occasion, stop);
         await db.SaveChangesAsync(stop);

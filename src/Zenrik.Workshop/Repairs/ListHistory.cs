@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Zenrik.Core.Repairs;
 
 namespace Zenrik.Workshop.Repairs;
 

@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Fleet;
+using Zenrik.Core.Repairs;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
@@ -117,14 +118,7 @@ public sealed class OpenRepair(WorkshopDb db, PassportOf passports, RepairLines 
         {
             // The failed statement alone is undone: each save has a savepoint within its transaction.
             db.ChangeTracker.Clear();
-            var other = await db.Repairs.SingleAsync(
-                r =>
-                    r.UnitId == repair.UnitId
-                    && (
-                        r.State == RepairState.Open || r.State == RepairState.OnBench || r.State == RepairState.Stopped
-                    ),
-                stop
-            );
+            var other = await db.Repairs.Where(Repair.Underway).SingleAsync(r => r.UnitId == repair.UnitId, stop);
             return AlreadyOpen(tag, other.Code);
         }
 

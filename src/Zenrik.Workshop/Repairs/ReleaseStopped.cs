@@ -2,6 +2,7 @@ using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
+using Zenrik.Core.Repairs;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Stock;
@@ -31,7 +32,7 @@ public sealed class ReleaseStopped(WorkshopDb db, TimeProvider clock)
         }
 
         var onBench = await db.BenchSessions.AnyAsync(s => s.RepairId == repair.Id, stop);
-        repair.State = onBench ? RepairState.OnBench : RepairState.Open;
+        repair.Go(RepairLife.Released(onBench));
         repair.Decided =
             $"Safe to work on, says {by.Name} on {clock.GetLocalNow().ToString("d MMM yyyy", CultureInfo.InvariantCulture)}: {reason}";
         // What was dangerous is known now; the rest of the complaint can be looked into.

@@ -1,4 +1,7 @@
 using System.Globalization;
+using System.Linq.Expressions;
+using Zenrik.Core;
+using Zenrik.Core.Repairs;
 using Zenrik.Core.Stock;
 using Zenrik.Core.Teardown;
 using Zenrik.Core.Triage;
@@ -9,36 +12,6 @@ using Zenrik.Workshop.Stock;
 using Zenrik.Workshop.Triage;
 
 namespace Zenrik.Workshop.Repairs;
-
-public enum RepairState
-{
-    /// <summary>Taken in; what is wrong and what to fit is being found.</summary>
-    Open,
-    OnBench,
-    Closed,
-
-    /// <summary>Dangerous: set apart, nothing is tested, charged or opened until somebody says it is safe.</summary>
-    Stopped,
-
-    /// <summary>Given up before the bench; nothing was opened.</summary>
-    Withdrawn,
-}
-
-/// <summary>How a closed repair ended.</summary>
-public enum RepairEnd
-{
-    /// <summary>An assembly was exchanged at the bench.</summary>
-    Exchanged,
-
-    /// <summary>A remedy without a part cured it.</summary>
-    Cured,
-    NoFaultFound,
-
-    /// <summary>The cause was somebody else's: the site's network.</summary>
-    Elsewhere,
-    SentAway,
-    Retired,
-}
 
 /// <summary>Which of the waiting repairs come first.</summary>
 public enum Priority
@@ -63,7 +36,14 @@ public sealed class Repair
     /// <summary>In the user's or technician's words.</summary>
     public string? Note { get; init; }
 
-    public RepairState State { get; set; }
+    /// <summary>Where it stands; it moves by <see cref="Go"/> and ends by <see cref="EndAs"/>.</summary>
+    public RepairState State
+    {
+        get => state;
+        init => state = value;
+    }
+
+    private RepairState state;
 
     public Priority Priority { get; init; }
 
@@ -83,7 +63,7 @@ public sealed class Repair
 
     public DateTimeOffset? TriageEndedAt { get; set; }
 
-    public RepairEnd? End { get; set; }
+    public RepairEnd? End { get; private set; }
 
     /// <summary>Longest <see cref="Decided"/>, in characters.</summary>
     public const int MaxDecided = 2000;
@@ -99,9 +79,9 @@ public sealed class Repair
 
     public Technician OpenedBy { get; init; } = null!;
 
-    public DateTimeOffset? ClosedAt { get; set; }
+    public DateTimeOffset? ClosedAt { get; private set; }
 
-    public Guid? ClosedById { get; set; }
+    public Guid? ClosedById { get; private set; }
 
     public Technician? ClosedBy { get; set; }
 
@@ -122,13 +102,49 @@ public sealed class Repair
 
     public BenchSession? Session { get; init; }
 
+    /// <summary>Repairs whose unit is in the workshop for them, as a query: <see cref="RepairLife.Underway"/>.</summary>
+    public static readonly Expression<Func<Repair, bool>> Underway = r =>
+        r.State == RepairState.Open || r.State == RepairState.OnBench || r.State == RepairState.Stopped;
+
     /// <summary>True while the unit is in the workshop for it.</summary>
-    public bool IsUnderway => State is RepairState.Open or RepairState.OnBench or RepairState.Stopped;
+    public bool IsUnderway => RepairLife.Underway.Contains(State);
 
     /// <summary>True while it is not known yet what to exchange.</summary>
     public bool InTriage => State == RepairState.Open && Lines.Count == 0 && TriageEnd is null;
 
     public string Code => CodeOf(Number);
+
+    /// <summary>Moves it on. Whoever calls has answered in a sentence what cannot be.</summary>
+    /// <exception cref="InvalidOperationException">The step is none of <see cref="RepairLife"/>'s.</exception>
+    public void Go(RepairState to)
+    {
+        Require(RepairLife.May(Code, State, to));
+        state = to;
+    }
+
+    /// <summary>Closes it.</summary>
+    /// <exception cref="InvalidOperationException">It cannot end so from where it stands.</exception>
+    public void EndAs(RepairEnd end, Occasion occasion)
+    {
+        Require(RepairLife.MayEnd(Code, State, end));
+        (state, End, ClosedAt, ClosedById) = (RepairState.Closed, end, occasion.At, occasion.By.Id);
+    }
+
+    /// <summary>Gives it up before anything was opened.</summary>
+    /// <exception cref="InvalidOperationException">It is on the bench, or at its end.</exception>
+    public void Withdraw(Occasion occasion)
+    {
+        Go(RepairState.Withdrawn);
+        (ClosedAt, ClosedById) = (occasion.At, occasion.By.Id);
+    }
+
+    private static void Require(Refusal? none)
+    {
+        if (none is not null)
+        {
+            throw new InvalidOperationException(none.Message);
+        }
+    }
 
     public IReadOnlyList<Goal> Goals => [.. Lines.OrderBy(l => l.Position).Select(l => l.Goal)];
 

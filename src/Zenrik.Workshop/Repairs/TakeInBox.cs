@@ -22,6 +22,7 @@ public sealed class TakeInBox(WorkshopDb db, OpenRepair openRepair, TimeProvider
     public async Task<IReadOnlyList<BoxLine>> Look(IReadOnlyList<string> codes, CancellationToken stop = default)
     {
         var read = codes.Select(c => c.Trim().ToUpperInvariant()).Distinct().Take(Most + 1).ToList();
+        var underway = db.Repairs.Where(Repair.Underway);
         var units = await db
             .Units.AsNoTracking()
             .Where(u => read.Contains(u.Tag) || read.Contains(u.Serial))
@@ -32,17 +33,7 @@ public sealed class TakeInBox(WorkshopDb db, OpenRepair openRepair, TimeProvider
                 Model = u.Model.Name,
                 u.Site,
                 u.State,
-                Repair = db
-                    .Repairs.Where(r =>
-                        r.UnitId == u.Id
-                        && (
-                            r.State == RepairState.Open
-                            || r.State == RepairState.OnBench
-                            || r.State == RepairState.Stopped
-                        )
-                    )
-                    .Select(r => (long?)r.Number)
-                    .FirstOrDefault(),
+                Repair = underway.Where(r => r.UnitId == u.Id).Select(r => (long?)r.Number).FirstOrDefault(),
             })
             .ToListAsync(stop);
         return

@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Zenrik.Core.Repairs;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Stock;
 using Zenrik.Core.Teardown;
@@ -50,7 +51,7 @@ public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, PlanFor pla
             .Include(r => r.Lines.OrderBy(l => l.Position))
             .Include(r => r.Triage.Where(s => s.TakenBackAt == null).OrderBy(s => s.Id))
             .AsSplitQuery()
-            .Where(r => r.State == RepairState.Open || r.State == RepairState.OnBench || r.State == RepairState.Stopped)
+            .Where(Repair.Underway)
             .OrderBy(r =>
                 r.Priority == Priority.High ? 0
                 : r.Priority == Priority.Normal ? 1

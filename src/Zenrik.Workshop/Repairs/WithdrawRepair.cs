@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Core.Repairs;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Stock;
 
@@ -32,10 +33,9 @@ public sealed class WithdrawRepair(WorkshopDb db, TimeProvider clock)
         }
 
         await db.Release(repair.Id, stop);
-        repair.State = RepairState.Withdrawn;
-        repair.ClosedAt = clock.GetUtcNow();
-        repair.ClosedById = by.Id;
-        await db.Follow(repair, new Occasion(by, clock.GetUtcNow()), stop);
+        var occasion = new Occasion(by, clock.GetUtcNow());
+        repair.Withdraw(occasion);
+        await db.Follow(repair, occasion, stop);
         await db.SaveChangesAsync(stop);
         await transaction.CommitAsync(stop);
         return repair.Code;

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Core.Repairs;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.People;
@@ -53,7 +54,7 @@ public sealed class DecideFinding(WorkshopDb db, ServiceMapShelf shelf, TimeProv
                 s =>
                     s.ModelCode == modelCode
                     && s.Acts.Contains(act)
-                    && db.Repairs.Any(r => r.Id == s.RepairId && r.State == Repairs.RepairState.Closed)
+                    && db.Repairs.Any(r => r.Id == s.RepairId && r.State == RepairState.Closed)
                     && !db.MapFindings.Any(f =>
                         f.RepairId == s.RepairId && f.Kind == finding.Kind && f.Target == finding.Target
                     ),

@@ -29,7 +29,7 @@ public sealed class ServiceMapShelf(WorkshopDb db, IMemoryCache cache)
         var slots = map.Parts.Select(p => p.Slot).OfType<string>().Distinct().Order(StringComparer.Ordinal);
         return new Refusal(
             RefusalReason.NotFound,
-            $"A {map.Model.Name} has no slot “{slot}”. It has: {string.Join(", ", slots)}."
+            $"The {map.Model.Name} has no slot “{slot}”. It has: {string.Join(", ", slots)}."
         );
     }
 

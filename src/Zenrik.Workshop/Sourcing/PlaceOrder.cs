@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Fit;
 using Zenrik.Core.Parts;
+using Zenrik.Core.Repairs;
 using Zenrik.Core.Sourcing;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;

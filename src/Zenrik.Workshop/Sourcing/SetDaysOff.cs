@@ -86,7 +86,7 @@ public sealed class SetDaysOff(WorkshopDb db, TimeProvider clock)
     private static string Said(string who, IReadOnlyList<DateOnly> days) =>
         days.Count == 0
             ? $"{who} has no days off from a calendar."
-            : $"{who} has {days.Count} days off, the first on {days[0].ToString("d MMM yyyy", CultureInfo.InvariantCulture)}.";
+            : $"{who} has {days.Count} {(days.Count == 1 ? "day" : "days")} off, the first on {days[0].ToString("d MMM yyyy", CultureInfo.InvariantCulture)}.";
 
     private Outcome<IReadOnlyList<DateOnly>> Read(string? calendar)
     {

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core.Parts;
+using Zenrik.Core.Repairs;
 using Zenrik.Core.Sourcing;
 using Zenrik.Workshop.Repairs;
 

@@ -64,7 +64,7 @@ public sealed class StripDonor(WorkshopDb db, PassportOf passports, TimeProvider
             {
                 if (passport.Slots.FirstOrDefault(s => s.Slot == part.Slot) is not { } slot)
                 {
-                    return new Refusal(RefusalReason.NotFound, $"A {unit.Model.Name} has no slot “{part.Slot}”.");
+                    return new Refusal(RefusalReason.NotFound, $"The {unit.Model.Name} has no slot “{part.Slot}”.");
                 }
 
                 if (!(await Out(unit, slot, part, occasion, stop)).Try(out var item, out var refusal))

@@ -21,14 +21,25 @@ public sealed class PlanFor(
 {
     private static readonly MemoryCacheEntryOptions WhileUsed = new() { SlidingExpiration = TimeSpan.FromMinutes(15) };
 
+    private static readonly MemoryCacheEntryOptions WhileLookedAt = new()
+    {
+        AbsoluteExpirationRelativeToNow = TimeSpan.FromSeconds(30),
+    };
+
     public async Task<Outcome<Plan>> Of(ServiceMap unit, IReadOnlyList<Goal> goals, CancellationToken stop = default)
     {
         var basis = await Basis(unit.Model.Code, stop);
         var parts = string.Join('|', unit.Parts.Select(p => p.Id));
         var key = (nameof(PlanFor), unit.Model.Code, unit.Revision, parts, string.Join('|', goals), basis);
-        return cache.TryGetValue(key, out Outcome<Plan> known)
-            ? known
-            : cache.Set(key, Search(unit, goals, basis, stop), WhileUsed);
+        if (cache.TryGetValue(key, out Outcome<Plan> known))
+        {
+            return known;
+        }
+
+        // One that is not proved may be proved on a quieter machine: it is kept only as long as one looks at it.
+        var found = Search(unit, goals, basis, stop);
+        var isProved = !found.Try(out var plan, out _) || plan.Gap == 0;
+        return cache.Set(key, found, isProved ? WhileUsed : WhileLookedAt);
     }
 
     /// <summary>A plan proved, or the best found in the time a plan is given.</summary>
@@ -41,7 +52,7 @@ public sealed class PlanFor(
 
     /// <summary>What remains of a job, proved or the best found in the time a plan is given.</summary>
     /// <exception cref="OperationCanceledException">Whoever asked has left.</exception>
-    public Outcome<IReadOnlyList<Act>> Resume(
+    public Outcome<Rest> Remaining(
         ServiceMap unit,
         IReadOnlyList<Goal> goals,
         IReadOnlyList<Act> done,
@@ -50,7 +61,7 @@ public sealed class PlanFor(
     )
     {
         using var enough = new CancellationTokenSource(time.Each, clock);
-        return TeardownPlanner.Resume(
+        return TeardownPlanner.Remaining(
             unit,
             [.. goals.Select(g => new StandingGoal(g))],
             done,

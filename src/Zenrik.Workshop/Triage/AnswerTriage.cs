@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Core.Repairs;
 using Zenrik.Core.Triage;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
@@ -135,7 +136,7 @@ public sealed class AnswerTriage(WorkshopDb db, PassportOf passports, TriageOf t
 
     private async Task SetApart(Repair repair, string what, Actor by, CancellationToken stop)
     {
-        repair.State = RepairState.Stopped;
+        repair.Go(RepairState.Stopped);
         repair.Decided = $"Set apart by {by.Name}: {what}";
         await db.Follow(repair, new Occasion(by, clock.GetUtcNow()), stop);
     }

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Core.Repairs;
 using Zenrik.Core.Triage;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
@@ -91,13 +92,14 @@ public sealed class EndTriage(WorkshopDb db, TriageOf triage, TimeProvider clock
             TriageStanding.Elsewhere => RepairEnd.Elsewhere,
             _ => null,
         };
-        if (closing is not null)
+        if (closing is { } ends)
         {
-            (repair.State, repair.End, repair.ClosedAt, repair.ClosedById) = (RepairState.Closed, closing, now, by.Id);
+            var occasion = new Occasion(by, now);
+            repair.EndAs(ends, occasion);
             repair.MinutesTaken = view.Steps.Sum(s =>
                 view.Knowledge.Test(s.Test ?? "")?.Minutes ?? view.Knowledge.Remedy(s.Remedy ?? "")?.Minutes ?? 0
             );
-            await db.Follow(repair, new Occasion(by, now), stop);
+            await db.Follow(repair, occasion, stop);
         }
 
         await db.SaveChangesAsync(stop);

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Core.Repairs;
 using Zenrik.Core.Teardown;
 using Zenrik.Core.Triage;
 using Zenrik.Workshop.Fit;

@@ -33,6 +33,57 @@ public sealed class LedgerTests
         };
     }
 
+    [Fact]
+    public void Done_in_one_go_is_the_same_as_done_one_by_one_with_fewer_confirmations()
+    {
+        foreach (var assembly in Maps.Sandpiper.Assemblies.Where(a => Maps.Sandpiper.Parts.Any(p => p.Id == a.Part)))
+        {
+            var (single, joined) = (Begin(assembly.Id.Value), Begin(assembly.Id.Value));
+            var confirmations = 0;
+            while (joined.Current is { } step)
+            {
+                confirmations++;
+                var together = joined.Together;
+                var before = Fingerprint(joined);
+                var entry = Proper(joined) is Entry.Done done ? done with { Acts = together.Count } : Proper(joined);
+                joined = joined.Add(entry).Value;
+                Fingerprint(joined.Add(new Entry.TakenBack()).Value).ShouldBe(before, "it is one line");
+                while (single.DoneSteps < joined.DoneSteps || single.Moved.Count < joined.Moved.Count)
+                {
+                    single = single.Add(Proper(single)).Value;
+                }
+
+                Fingerprint(single).ShouldBe(Fingerprint(joined), step.Title);
+            }
+
+            // What must be moved is ticked by itself.
+            (confirmations - joined.Moved.Count).ShouldBe(InOneGo.Confirmations(joined.Plan));
+        }
+
+        var board = TeardownPlanner.Plan(Maps.Sandpiper, [new Goal.Replace(AssemblyId.Of("board"))]).Value;
+        InOneGo.Confirmations(board).ShouldBeLessThan(board.Steps.Count * 2 / 3);
+    }
+
+    [Fact]
+    public void What_is_read_tried_or_turned_stands_alone()
+    {
+        var ledger = Begin();
+        ledger.Add(new Entry.Done(1, Acts: 2)).Refusal!.Message.ShouldContain("not done in one go");
+        ledger.Add(new Entry.Done(1, Acts: 99)).Refusal!.Message.ShouldContain("from one to");
+
+        // What is sent new does no more than belongs together; what was stored is read as it was taken.
+        var drive = Until(Begin("board"), "undo:shroud-screw");
+        var three = new Entry.Done(drive.Current!.Number, CautionRead: true, Acts: 3);
+        drive.AddNew(three).Refusal!.Message.ShouldContain("two can be done in one go");
+        drive.AddNew(three with { Acts = 2 }).Refusal.ShouldBeNull();
+        drive.Add(three).Refusal.ShouldBeNull();
+
+        // Nor is a severe caution read in passing.
+        var before = Until(Begin(), "undo:battery-screws");
+        before.Add(new Entry.Done(before.Current!.Number, CautionRead: true, Acts: 2)).Refusal.ShouldNotBeNull();
+        before.Together.ShouldHaveSingleItem();
+    }
+
     private static Ledger Until(Ledger ledger, string act)
     {
         while (ledger.Current is { } step && step.Act != Act.Parse(act))
@@ -69,6 +120,8 @@ public sealed class LedgerTests
         Gen.Const<Func<Ledger, Entry>>(l => l.IsFinished ? new Entry.TakenBack() : Proper(l)),
         Gen.Const<Func<Ledger, Entry>>(_ => new Entry.TakenBack()),
         Gen.Int[-2, 130].Select<int, Func<Ledger, Entry>>(n => l => new Entry.Done(n)),
+        Gen.Int[-1, 9]
+            .Select<int, Func<Ledger, Entry>>(n => l => new Entry.Done(l.Current?.Number ?? 1, CautionRead: true, n)),
         Gen.Int[-5, 12].Select<int, Func<Ledger, Entry>>(n => l => new Entry.Counted(l.Current?.Number ?? 1, n)),
         Gen.Select(Gen.Int[-1, 12], Gen.Enum<Difference>())
             .Select<(int N, Difference Why), Func<Ledger, Entry>>(d =>

@@ -89,7 +89,7 @@ public sealed class HousePracticeTests
     [Fact]
     public void Dust_is_blown_out_while_inside_or_only_when_asked()
     {
-        Difference("coot-14", "radio", "cleaning", "when-asked").Lost.ShouldBe(["blow-clean:fan"]);
+        Difference("coot-14", "radio", "cleaning", "when-asked").Lost.ShouldBe(["blow-clean:fan", "check:fan"]);
         Unchanged("thimble-11-r", "radio", "cleaning", "when-asked"); // Fanless.
     }
 

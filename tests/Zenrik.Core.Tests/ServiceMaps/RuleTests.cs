@@ -41,6 +41,21 @@ public sealed class RuleTests
             "\"radio-slot\"",
             "$.parts[10].ways[0].keeps[0]: \"radio-slot\" leads to \"board\", which \"radio\" rides on; it would tear when that leaves"
         ),
+        (
+            "parts[10].ways[0].over",
+            "[\"fan\"]",
+            "$.parts[10].ways[0].over[0]: aside it lies on \"fan\", so that must be blocked by \"radio\" in its place too"
+        ),
+        (
+            "parts[10].ways[0].over",
+            "[\"fan\"]",
+            "$.parts[10].ways[0].over: what lies on another part while aside may not ride on one: it would stay lying there without \"board\""
+        ),
+        (
+            "parts[4].side",
+            "\"edge\"",
+            "$.parts[4].side: only what is outside is reached from the edge; say base or deck"
+        ),
         ("parts[26].ways[1].id", "\"heatsink-on\"", "$.parts[26].ways[1].id: the way \"heatsink-on\" is given twice"),
         ("fasteners[0].count", "8", "$.fasteners[0].count: says 8, but 7 positions are given"),
         (

@@ -156,6 +156,7 @@ public sealed class PlannerTests
             "turn-over:",
             "put-in:sim-tray",
             "check:charge",
+            "check:fan",
             "check:battery-care",
         ]);
     }

@@ -62,7 +62,7 @@ public sealed class SimulationTests
                 ],
                 "open:drive-a-slot"
             )!
-            .ShouldContain("hold it down");
+            .ShouldContain("holds it down");
 
     [Fact]
     public void Heatsink_put_back_without_new_paste() =>

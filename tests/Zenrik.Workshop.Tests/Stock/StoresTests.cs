@@ -223,18 +223,18 @@ public sealed class StoresTests(TemplateDatabase databases)
         var odd = await book.Person("odd");
         _ = (await book.Do<CountBin, Outcome<string>>(c => c.Start("B-07", odd))).Value;
         (await Count(-1)).Refusal!.Message.ShouldContain("no count");
-        (await Count(3)).Value.ShouldContain("3 of HP-100");
+        (await Count(3)).Value.ShouldContain("3 of QV-100");
         _ = (
             await book.Do<CountBin, Outcome<string>>(c =>
-                c.Post(New(), "B-07", new Dictionary<string, string?> { ["HP-100"] = "two dried out" }, odd)
+                c.Post(New(), "B-07", new Dictionary<string, string?> { ["QV-100"] = "two dried out" }, odd)
             )
         ).Value;
-        (await book.Do<ProveStock, IReadOnlyList<ProofLine>>(p => p.OfNumber("hp 100")))
+        (await book.Do<ProveStock, IReadOnlyList<ProofLine>>(p => p.OfNumber("qv 100")))
             .ShouldHaveSingleItem()
             .ByMovements.ShouldBe("3");
         await Proved(book);
 
-        Task<Outcome<string>> Count(int n) => book.Do<CountBin, Outcome<string>>(c => c.Quantity("B-07", "HP-100", n));
+        Task<Outcome<string>> Count(int n) => book.Do<CountBin, Outcome<string>>(c => c.Quantity("B-07", "QV-100", n));
     }
 
     [Fact]

@@ -50,7 +50,7 @@ public sealed record EntryForm
     public Entry? ToEntry() =>
         Do switch
         {
-            "done" => new Entry.Done(Step, Confirmed),
+            "done" => new Entry.Done(Step, Confirmed, Count ?? 1),
             "counted" when Count is { } count => new Entry.Counted(Step, count),
             "differs" when Count is { } count && Why is { } why => new Entry.CountDiffers(Step, count, why, Text),
             "number" => new Entry.NumberRead(Step, Text ?? "", Confirmed, Because),

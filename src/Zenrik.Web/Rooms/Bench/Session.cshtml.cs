@@ -1,12 +1,14 @@
 using Microsoft.AspNetCore.Mvc;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
+using Zenrik.Core.Repairs;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.ServiceMaps;
+using Zenrik.Workshop.Teardown;
 
 namespace Zenrik.Web.Rooms.Bench;
 
@@ -20,7 +22,9 @@ public sealed class SessionModel(
     CloseRepair closeRepair,
     StopAtBench stopAtBench,
     NoteOrder noteOrder,
-    AddPhoto photos
+    AddPhoto photos,
+    PlanningTime time,
+    TimeProvider clock
 ) : RoomPage
 {
     private const string Here = "/Bench/Session";
@@ -38,6 +42,9 @@ public sealed class SessionModel(
 
     /// <summary>Photographs taken at the current act, or at the one it undoes.</summary>
     public IReadOnlyList<(Guid Id, string Act, DateTimeOffset At)> PhotosHere { get; private set; } = [];
+
+    /// <summary>What could be done while the machine is open.</summary>
+    public IReadOnlyList<JoinableGoal> Joinable { get; private set; } = [];
 
     /// <summary>Identifies whatever this page will send.</summary>
     public Guid RequestId { get; } = Guid.CreateVersion7();
@@ -88,8 +95,35 @@ public sealed class SessionModel(
         }
 
         Bench = bench;
+        using var enough = new CancellationTokenSource(time.Each, clock);
+        Joinable = Ledger.Joinable(new SearchLimit(enough.Token, stop));
         return Partial("_More", this);
     }
+
+    /// <summary>What the button that confirms says: with screws among the acts, how many.</summary>
+    public string DoneSaid
+    {
+        get
+        {
+            var together = Ledger.Together;
+            if (together.FirstOrDefault(s => s.Act.Kind is ActKind.Undo or ActKind.Fasten) is not { } screws)
+            {
+                return Wording.IsRow(together) ? $"{All(together.Count)}, done" : "Done";
+            }
+
+            if (screws != together[0])
+            {
+                var count = Plan.Map.Fastener(screws.Act.Fastener).Count;
+                return count == 1 ? "In, and its screw" : $"In, and {Hosting.Show.Uncapital(All(count))} screws";
+            }
+
+            var expected = Ledger.Expected!.Value;
+            var and = together.Count > 1 ? "and it is off" : "done";
+            return expected > 1 && Ledger.Count is null or 0 ? $"{All(expected)}, {and}" : "Done";
+        }
+    }
+
+    private static string All(int count) => count == 2 ? "Both" : $"All {Wording.Count(count)}";
 
     public async Task<IActionResult> OnPost(string code, EntryForm form, CancellationToken stop)
     {

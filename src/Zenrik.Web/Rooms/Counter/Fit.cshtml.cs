@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Mvc;
+using Zenrik.Core.Repairs;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Repairs;

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
 using Zenrik.Core;
+using Zenrik.Core.Repairs;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Fit;

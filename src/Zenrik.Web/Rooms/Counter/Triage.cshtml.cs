@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Mvc;
 using Zenrik.Core;
+using Zenrik.Core.Repairs;
 using Zenrik.Core.Triage;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Repairs;

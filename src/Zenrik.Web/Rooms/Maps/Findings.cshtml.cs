@@ -26,7 +26,11 @@ public sealed class FindingsModel(ViewMaps maps, DecideFinding findings) : RoomP
             {
                 Fasteners = [.. Map.Fasteners.Select(f => f.Id == group ? f with { Numbered = true } : f)],
             };
-            return MachineView.Of(numbered, numbered.Plain(), new MachineMoment { Next = group?.Value });
+            return MachineView.Of(
+                numbered,
+                numbered.Plain(),
+                new MachineMoment { Next = group is null ? [] : new HashSet<string> { group.Value.Value } }
+            );
         }
     }
 

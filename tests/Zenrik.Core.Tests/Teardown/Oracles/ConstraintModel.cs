@@ -55,7 +55,7 @@ internal static class ConstraintModel
         }
 
         var cost = LinearExpr.WeightedSum(taken, acts.Select(problem.Milliseconds));
-        cost += Changes(model, phases, phase, taken, acts, problem);
+        cost += Changes(model, phases, phase, rank, taken, acts, problem);
         model.Minimize(cost);
         var solver = new CpSolver { StringParameters = "num_search_workers:2 random_seed:1 max_time_in_seconds:60" };
         var status = solver.Solve(model);
@@ -75,6 +75,7 @@ internal static class ConstraintModel
                 var next in problem
                     .RequirementsOf(act)
                     .SelectMany(r => r.AnyOf)
+                    .Concat(problem.InHandAfter(act))
                     .Where(problem.Acts.Contains)
                     .Where(found.Add)
             )
@@ -90,6 +91,7 @@ internal static class ConstraintModel
         CpModel model,
         int phases,
         IntVar[] phase,
+        IntVar[] rank,
         BoolVar[] taken,
         List<Act> acts,
         TeardownProblem problem
@@ -104,17 +106,41 @@ internal static class ConstraintModel
         {
             In(hand, (int)problem.ToolOut(act), onlyIf: problem.ToolOut(act) != Tool.Fingers);
             In(back, (int)problem.ToolBack(act), onlyIf: problem.ToolBack(act) != Tool.Fingers);
-            In(side, (int)(problem.SideUp(act) ?? Side.Base), onlyIf: problem.SideUp(act) is not null);
+            var inPlace = InPlace(i);
+            In(side, (int)(problem.SideUp(act) ?? Side.Base), onlyIf: problem.SideUp(act) is not null, inPlace);
 
-            void In(IntVar[] mode, int value, bool onlyIf)
+            void In(IntVar[] mode, int value, bool onlyIf, params ILiteral[] when)
             {
                 if (onlyIf)
                 {
                     var here = model.NewIntVar(0, tools, "");
                     model.AddElement(phase[i], mode, here);
-                    model.Add(here == value).OnlyEnforceIf(taken[i]);
+                    model.Add(here == value).OnlyEnforceIf([taken[i], .. when]);
                 }
             }
+        }
+
+        // True unless something before has taken what the act works on off its place.
+        ILiteral[] InPlace(int act)
+        {
+            var off = new List<ILiteral>();
+            foreach (var before in problem.InHandAfter(acts[act]).Select(a => acts.IndexOf(a)).Where(b => b >= 0))
+            {
+                var gone = model.NewBoolVar("");
+                model.AddImplication(gone, taken[before]);
+                model.Add(rank[before] + 1 <= rank[act]).OnlyEnforceIf(gone);
+                model.Add(phase[before] <= phase[act]).OnlyEnforceIf(gone);
+                off.Add(gone);
+            }
+
+            if (off.Count == 0)
+            {
+                return [];
+            }
+
+            var inPlace = model.NewBoolVar("");
+            model.AddBoolOr(off).OnlyEnforceIf(inPlace.Not());
+            return [inPlace];
         }
 
         LinearExpr total = LinearExpr.Constant(0);

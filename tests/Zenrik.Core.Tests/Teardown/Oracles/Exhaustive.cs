@@ -18,6 +18,7 @@ internal static class Exhaustive
         long Mask(Requirement r) => r.AnyOf.Where(index.ContainsKey).Aggregate(0L, (m, a) => m | (1L << index[a]));
         var needs = acts.Select(a => problem.RequirementsOf(a).Select(Mask).ToArray()).ToArray();
         var goals = problem.Goals.Select(Mask).ToArray();
+        var inHandAfter = acts.Select(a => Mask(new Requirement(problem.InHandAfter(a)))).ToArray();
         var open = new PriorityQueue<(State State, bool Ended), long>();
         var settled = new HashSet<State>();
         open.Enqueue((new State(0, Tool.Fingers, Tool.Fingers, Side.Deck, false), false), 0);
@@ -44,7 +45,7 @@ internal static class Exhaustive
             {
                 if ((state.Done >> a & 1) == 0 && needs[a].All(n => (n & state.Done) != 0))
                 {
-                    var (next, step) = Do(problem, state, acts[a], a);
+                    var (next, step) = Do(problem, state, acts[a], a, inHandAfter[a]);
                     if (step is { } ms)
                     {
                         open.Enqueue((next, false), cost + ms);
@@ -56,7 +57,7 @@ internal static class Exhaustive
         throw new InvalidOperationException("no solution");
     }
 
-    private static (State, long?) Do(TeardownProblem problem, State at, Act act, int bit)
+    private static (State, long?) Do(TeardownProblem problem, State at, Act act, int bit, long inHandAfter)
     {
         if (problem.IsOutside(act) && at.Inside)
         {
@@ -65,6 +66,7 @@ internal static class Exhaustive
 
         var cost = problem.Milliseconds(act);
         var (hand, back, up) = (problem.ToolOut(act), problem.ToolBack(act), problem.SideUp(act) ?? at.Up);
+        up = (inHandAfter & at.Done) != 0 ? at.Up : up;
         cost += hand != Tool.Fingers && hand != at.Hand ? TeardownProblem.ToolChangeMs : 0;
         cost += back != Tool.Fingers && at.Back != Tool.Fingers && back != at.Back ? TeardownProblem.ToolChangeMs : 0;
         cost += up != at.Up ? TeardownProblem.TurnOverMs : 0;

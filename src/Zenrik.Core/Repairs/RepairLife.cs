@@ -1,0 +1,113 @@
+namespace Zenrik.Core.Repairs;
+
+/// <summary>Where a repair stands.</summary>
+public enum RepairState
+{
+    /// <summary>Taken in; what is wrong and what to fit is being found.</summary>
+    Open,
+
+    /// <summary>The machine is being taken apart or put together.</summary>
+    OnBench,
+
+    /// <summary>Ended, one of the <see cref="RepairEnd"/>s. Final.</summary>
+    Closed,
+
+    /// <summary>Dangerous: set apart, nothing is tested, charged or opened until somebody says it is safe.</summary>
+    Stopped,
+
+    /// <summary>Given up before the bench; nothing was opened. Final.</summary>
+    Withdrawn,
+}
+
+/// <summary>How a closed repair ended.</summary>
+public enum RepairEnd
+{
+    /// <summary>An assembly was exchanged at the bench.</summary>
+    Exchanged,
+
+    /// <summary>A remedy without a part cured it.</summary>
+    Cured,
+    NoFaultFound,
+
+    /// <summary>The cause was somebody else's: the site's network.</summary>
+    Elsewhere,
+    SentAway,
+    Retired,
+}
+
+/// <summary>Which steps a repair can take, and how it can end from where.</summary>
+public static class RepairLife
+{
+    private static readonly Dictionary<RepairState, RepairState[]> Steps = new()
+    {
+        [RepairState.Open] = [RepairState.OnBench, RepairState.Stopped, RepairState.Closed, RepairState.Withdrawn],
+        // An open machine is put back together before its repair is given up.
+        [RepairState.OnBench] = [RepairState.Stopped, RepairState.Closed],
+        [RepairState.Stopped] = [RepairState.Open, RepairState.OnBench, RepairState.Closed, RepairState.Withdrawn],
+        [RepairState.Closed] = [],
+        [RepairState.Withdrawn] = [],
+    };
+
+    private static readonly Dictionary<RepairEnd, RepairState[]> EndsFrom = new()
+    {
+        [RepairEnd.Exchanged] = [RepairState.OnBench],
+        [RepairEnd.Cured] = [RepairState.Open],
+        [RepairEnd.NoFaultFound] = [RepairState.Open],
+        [RepairEnd.Elsewhere] = [RepairState.Open],
+        [RepairEnd.SentAway] = [RepairState.Open],
+        [RepairEnd.Retired] = [RepairState.Open, RepairState.Stopped],
+    };
+
+    /// <summary>The states of a repair whose unit is in the workshop for it: all that are not final.</summary>
+    public static IReadOnlyList<RepairState> Underway { get; } =
+    [.. Enum.GetValues<RepairState>().Where(s => Steps[s].Length > 0)];
+
+    /// <summary>States a repair can go to next; empty at the end.</summary>
+    public static IReadOnlyList<RepairState> Next(RepairState from) => Steps[from];
+
+    /// <summary>Whether a repair can go from one state to another without ending.</summary>
+    /// <param name="code">Names the repair in the sentence.</param>
+    /// <param name="from">Where it stands.</param>
+    /// <param name="to">Where it is to go; closed it is by an end.</param>
+    /// <returns>Null when it can.</returns>
+    public static Refusal? May(string code, RepairState from, RepairState to) =>
+        to != RepairState.Closed && Steps[from].Contains(to) ? null : Never(code, from, Name(to));
+
+    /// <summary>Whether a repair can end so from where it stands.</summary>
+    /// <param name="code">Names the repair in the sentence.</param>
+    /// <param name="from">Where it stands.</param>
+    /// <param name="end">How it is to end.</param>
+    /// <returns>Null when it can.</returns>
+    public static Refusal? MayEnd(string code, RepairState from, RepairEnd end) =>
+        EndsFrom[end].Contains(from) ? null : Never(code, from, $"closed as {Name(end)}");
+
+    /// <summary>Where a repair that was set apart goes on once it is safe.</summary>
+    /// <param name="wasOpened">Whether a bench session stands.</param>
+    public static RepairState Released(bool wasOpened) => wasOpened ? RepairState.OnBench : RepairState.Open;
+
+    private static Refusal Never(string code, RepairState from, string to) =>
+        new(RefusalReason.Conflict, $"{code} is {Name(from)}; from there it does not become {to}.");
+
+    private static string Name(RepairState state) =>
+        state switch
+        {
+            RepairState.Open => "open",
+            RepairState.OnBench => "on the bench",
+            RepairState.Closed => "closed",
+            RepairState.Stopped => "set apart as dangerous",
+            RepairState.Withdrawn => "withdrawn",
+            _ => throw new ArgumentOutOfRangeException(nameof(state)),
+        };
+
+    private static string Name(RepairEnd end) =>
+        end switch
+        {
+            RepairEnd.Exchanged => "exchanged",
+            RepairEnd.Cured => "cured",
+            RepairEnd.NoFaultFound => "without a fault found",
+            RepairEnd.Elsewhere => "somebody else's",
+            RepairEnd.SentAway => "sent away",
+            RepairEnd.Retired => "retired",
+            _ => throw new ArgumentOutOfRangeException(nameof(end)),
+        };
+}

@@ -1,0 +1,61 @@
+using CsCheck;
+using Zenrik.Core.Repairs;
+
+namespace Zenrik.Core.Tests.Repairs;
+
+public sealed class RepairLifeTests
+{
+    private static readonly Gen<RepairState> State = Gen.Enum<RepairState>();
+
+    [Fact]
+    public void A_repair_goes_only_where_the_table_says_and_never_comes_back_from_its_end() =>
+        Gen.Select(State, State)
+            .Sample(
+                (from, to) =>
+                {
+                    var may = RepairLife.May("R-1", from, to) is null;
+                    may.ShouldBe(to != RepairState.Closed && RepairLife.Next(from).Contains(to));
+                    (may && from is RepairState.Closed or RepairState.Withdrawn && may).ShouldBeFalse();
+                }
+            );
+
+    [Fact]
+    public void It_closes_only_by_an_end_that_fits_where_it_stands() =>
+        Gen.Select(State, Gen.Enum<RepairEnd>())
+            .Sample(
+                (from, end) =>
+                {
+                    var may = RepairLife.MayEnd("R-1", from, end) is null;
+                    (may && !RepairLife.Next(from).Contains(RepairState.Closed)).ShouldBeFalse();
+                    // What was exchanged was on the bench, and what was on the bench is put together, not given up.
+                    may.ShouldBe(from == RepairState.OnBench ? end == RepairEnd.Exchanged : may);
+                    (may && end == RepairEnd.Exchanged && from != RepairState.OnBench).ShouldBeFalse();
+                }
+            );
+
+    [Fact]
+    public void Every_end_can_be_reached_and_underway_is_what_has_a_next()
+    {
+        foreach (var end in Enum.GetValues<RepairEnd>())
+        {
+            RepairLife.Underway.ShouldContain(s => RepairLife.MayEnd("R-1", s, end) == null, $"{end}");
+        }
+
+        RepairLife.Underway.ShouldBe([RepairState.Open, RepairState.OnBench, RepairState.Stopped], ignoreOrder: true);
+        RepairLife.Underway.ShouldAllBe(s => RepairLife.Next(s).Count > 0);
+    }
+
+    [Fact]
+    public void What_was_set_apart_goes_on_where_it_was()
+    {
+        foreach (var wasOpened in new[] { true, false })
+        {
+            RepairLife.May("R-1", RepairState.Stopped, RepairLife.Released(wasOpened)).ShouldBeNull();
+        }
+
+        RepairLife.Released(wasOpened: true).ShouldBe(RepairState.OnBench);
+        RepairLife
+            .May("R-7", RepairState.OnBench, RepairState.Withdrawn)!
+            .Message.ShouldBe("R-7 is on the bench; from there it does not become withdrawn.");
+    }
+}
