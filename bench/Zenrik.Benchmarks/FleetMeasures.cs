@@ -8,8 +8,9 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Diagnostics;
 using Npgsql;
 using Zenrik.Core;
+using Zenrik.Demo.World;
 using Zenrik.Workshop;
-using Zenrik.Workshop.Demo;
+using Zenrik.Workshop.Book;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Sourcing;
@@ -38,9 +39,14 @@ internal static partial class FleetMeasures
         }
 
         var connection = new NpgsqlConnectionStringBuilder(server) { Database = "zenrik_large" }.ConnectionString;
-        await using var services = new ServiceCollection().AddLogging().AddWorkshop(connection).BuildServiceProvider();
+        await using var services = new ServiceCollection()
+            .AddLogging()
+            .AddWorkshop(connection)
+            .AddScoped<MakeWorld>()
+            .AddScoped<LoadDemo>()
+            .BuildServiceProvider();
         var watch = Stopwatch.StartNew();
-        await Use<PrepareDatabase, IReadOnlyList<string>>(p => p.Run(true, fleet));
+        await Use<MakeWorld, IReadOnlyList<string>>(p => p.Run(true, fleet));
         var made = watch.Elapsed.TotalSeconds;
         await using var bare = await new NpgsqlDataSourceBuilder(connection).Build().OpenConnectionAsync();
         var (units, items, movements) = (await Count("units"), await Count("items"), await Count("movements"));

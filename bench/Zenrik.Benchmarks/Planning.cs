@@ -6,7 +6,7 @@ using Zenrik.Core.BenchLedger;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
 using Zenrik.Core.Tests.Teardown.Oracles;
-using Zenrik.Workshop.ServiceMaps;
+using Zenrik.Workshop.Shipped;
 
 namespace Zenrik.Benchmarks;
 

@@ -6,14 +6,13 @@ using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
+using Zenrik.Demo.World;
 using Zenrik.Workshop;
 using Zenrik.Workshop.BenchLedger;
-using Zenrik.Workshop.Demo;
+using Zenrik.Workshop.Book;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Parts;
-using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
-using Zenrik.Workshop.ServiceMaps;
 
 // Every figure is a ratio of two things measured in this run on this machine; milliseconds are shown for scale only.
 
@@ -23,8 +22,13 @@ var server =
 var source = NpgsqlDataSource.Create(server);
 await Bare("CREATE DATABASE zenrik_bench");
 var connection = new NpgsqlConnectionStringBuilder(server) { Database = "zenrik_bench" }.ConnectionString;
-await using var services = new ServiceCollection().AddLogging().AddWorkshop(connection).BuildServiceProvider();
-await Use<PrepareDatabase, IReadOnlyList<string>>(p => p.Run(withDemo: true));
+await using var services = new ServiceCollection()
+    .AddLogging()
+    .AddWorkshop(connection)
+    .AddScoped<MakeWorld>()
+    .AddScoped<LoadDemo>()
+    .BuildServiceProvider();
+await Use<MakeWorld, IReadOnlyList<string>>(p => p.Run(withDemo: true));
 source = NpgsqlDataSource.Create(connection);
 
 if (!args.Contains("fleet"))

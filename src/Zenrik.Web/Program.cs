@@ -1,7 +1,6 @@
-using Npgsql;
-using Zenrik.SupplierStandIn;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop;
+using Zenrik.Workshop.Preparing;
 using Zenrik.Workshop.Teardown;
 
 var builder = WebApplication.CreateBuilder(args);
@@ -30,13 +29,9 @@ builder.WebHost.ConfigureKestrel(options => options.AddServerHeader = false);
 var app = builder.Build();
 if (prepares)
 {
-    var fleet = builder.Configuration.GetValue<int?>("fleet") ?? 0;
-    var role = owner is null ? null : new NpgsqlConnectionStringBuilder(connection).Username;
-    return await PrepareCommand.Run(
+    return await PrepareDatabase.Report(
         app.Services,
-        withDemo: !args.Contains("--empty"),
-        Math.Clamp(fleet, 0, 1_000_000),
-        role
+        services => services.GetRequiredService<PrepareDatabase>().Run(role: PrepareDatabase.RoleOf(connection, owner))
     );
 }
 
@@ -45,7 +40,6 @@ app.UseProblemPages();
 app.UseWorkshopHeaders();
 app.UseApiLimits();
 app.UseStorableAddresses();
-app.UseStandInsWithDemoOnly();
 app.UseAuthentication();
 app.UseRouting();
 app.UseOwnPasswords();
@@ -56,7 +50,5 @@ app.MapApi();
 app.MapRazorPages();
 app.MapPhotos();
 app.MapNews();
-app.MapSupplierStandIn();
-app.KnowOwnAddress();
 await app.RunAsync();
 return 0;

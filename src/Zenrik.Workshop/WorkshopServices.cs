@@ -4,13 +4,13 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Microsoft.Extensions.DependencyInjection.Extensions;
 using Zenrik.Workshop.BenchLedger;
-using Zenrik.Workshop.Demo;
 using Zenrik.Workshop.Economics;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.HouseRules;
 using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.People;
+using Zenrik.Workshop.Preparing;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.ServiceMaps;
 using Zenrik.Workshop.Sourcing;
@@ -87,7 +87,6 @@ public static class WorkshopServices
         services.AddScoped<WhatToFit>();
         services.AddScoped<NoteLook>();
         services.AddScoped<SignWaiver>();
-        services.AddSingleton<OwnAddress>();
         services
             .AddHttpClient<SupplierClient>(http =>
             {
@@ -134,8 +133,6 @@ public static class WorkshopServices
         services.AddSingleton<BenchNews>();
         services.AddScoped<RecordEntry>();
         services.AddScoped<PrepareDatabase>();
-        services.AddScoped<LoadDemo>();
-        services.AddScoped<DemoSignIns>();
         return services;
     }
 }

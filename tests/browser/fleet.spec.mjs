@@ -27,7 +27,7 @@ test("a unit speaks for itself over the API, and what differs is decided by a pe
   await signIn(page, workshop, "mara");
   const [tag] = idle(workshop, "sandpiper-14", 1);
   const { client } = await apiOf(page, workshop, playwright, "units that speak");
-  await page.goto(`${workshop.url}/stand-in/units/${tag}?faults=MemorySwapped`);
+  await page.goto(`${workshop.demoUrl}/units/${tag}?faults=MemorySwapped`);
   const list = await page.getByLabel("Hardware list").inputValue();
   const heard = await client.post(`/api/v1/units/${tag}/hardware`, { data: list, headers: { "content-type": "application/json" } });
   expect(heard.status()).toBe(200);

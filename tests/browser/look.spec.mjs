@@ -36,20 +36,23 @@ const pages = {
   "what to order": "/stores/proposal",
   "new number": "/stores/new-number",
   "hand out": "/stores/issue/R-1005",
-  "simulated unit": "/stand-in/units/SK-00417",
+  "a machine of the demo": "DEMO/units/SK-00417",
+  "the demo's machines": "DEMO/",
   scanner: "/scanner",
   labels: "/labels?kind=bin&codes=A-01,A-03",
 };
+
+const at = (workshop, address) => (address.startsWith("DEMO") ? workshop.demoUrl + address.slice(4) : workshop.url + address);
 
 /** The pages in two halves, so that each test has half to do. */
 const halves = [0, 1].map((half) => Object.entries(pages).filter((_, i) => i % 2 === half));
 
 for (const [scheme, half] of [["light", 0], ["light", 1], ["dark", 0], ["dark", 1]]) {
   test(`every page passes axe, ${scheme}, half ${half + 1}`, async ({ page, workshop }) => {
-    workshop.sql("INSERT INTO models (code, name, maker) VALUES ('wren-12', 'Wren 12', 'Tarnwell') ON CONFLICT DO NOTHING");
+    workshop.sql("INSERT INTO models (code, name, maker, class, life_months, new_price) VALUES ('wren-12', 'Wren 12', 'Tarnwell', 'Laptop', 60, 0) ON CONFLICT DO NOTHING");
     const withoutMap = workshop.sql(
-      `INSERT INTO units (id, tag, serial, model_code, site, bought_on)
-       VALUES (gen_random_uuid(), 'SK-090${scheme.length}${half}', '5TW${scheme}${half}', 'wren-12', 'Ferry Office', '2024-01-01') RETURNING tag`,
+      `INSERT INTO units (id, tag, serial, model_code, site, bought_on, state, in_loan_pool)
+       VALUES (gen_random_uuid(), 'SK-090${scheme.length}${half}', '5TW${scheme}${half}', 'wren-12', 'Ferry Office', '2024-01-01', 'InUse', false) RETURNING tag`,
     );
     await page.emulateMedia({ colorScheme: scheme, reducedMotion: "reduce" });
     await page.goto(`${workshop.url}/sign-in`);
@@ -69,7 +72,7 @@ for (const [scheme, half] of [["light", 0], ["light", 1], ["dark", 0], ["dark", 
     await page.goto(`${workshop.url}/stores/bins/B-07`);
     await page.getByRole("button", { name: /counting|Count this bin/ }).click();
     for (const [name, address] of halves[half]) {
-      await page.goto(workshop.url + address.replace("NO-MAP", withoutMap));
+      await page.goto(at(workshop, address).replace("NO-MAP", withoutMap));
       await check(name);
     }
   });
@@ -81,7 +84,7 @@ for (const width of [768, 1920]) {
     await page.setViewportSize({ width, height: 1024 });
     await signIn(page, workshop);
     for (const [name, address] of Object.entries(pages).filter(([name]) => name !== "passport without a map" && name !== "labels")) {
-      await page.goto(workshop.url + address);
+      await page.goto(at(workshop, address));
       const over = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
       expect(over, name).toBeLessThanOrEqual(0);
     }

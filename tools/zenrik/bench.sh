@@ -4,7 +4,7 @@ source tools/zenrik/start.sh
 run_bench() {
   need_dotnet
   quietly "Building the benchmarks" dotnet build bench/Zenrik.Benchmarks -c Release -v quiet
-  build_web
+  build_programs
   need_postgres
   BENCH_CLUSTER=$(cluster_home "bench-$$")
   trap 'stop_cluster "$BENCH_CLUSTER"; rm -rf "$BENCH_CLUSTER"*' EXIT

@@ -1,15 +1,17 @@
-web=src/Zenrik.Web
 state=.zenrik
 app=$state/app
+demo=$state/demo
 
 # Not local: what the script has started must be known when it ends, however it ends.
 own=""
 pid=""
+demo_pid=""
 
 leave() {
-  [ -z "$pid" ] || end_web "$pid"
+  [ -z "$pid" ] || end_program "$pid"
+  [ -z "$demo_pid" ] || end_program "$demo_pid"
   [ -z "$own" ] || stop_cluster "$own"
-  rm -f "$state/web.pid"
+  rm -f "$state/web.pid" "$state/demo.pid"
 }
 
 start() {
@@ -36,7 +38,7 @@ start() {
   trap 'exit 130' INT
   trap 'exit 143' TERM HUP
   need_dotnet
-  build_web
+  build_programs
   if [ -z "$connection" ]; then
     need_postgres
     own=$(cluster_home pg)
@@ -50,17 +52,18 @@ start() {
 
   export ConnectionStrings__Workshop="$connection" ASPNETCORE_ENVIRONMENT=Production
   local log="$state/prepare.log"
-  if ! ([ -z "$owner" ] || export ConnectionStrings__Owner="$owner"; run_web prepare $empty $fleet) 2>"$log"; then
+  if ! ([ -z "$owner" ] || export ConnectionStrings__Owner="$owner"; run "$demo" Zenrik.Demo prepare $empty $fleet) 2>"$log"; then
     tail -n 3 "$log" >&2
     fail "The database could not be prepared." "If it is your own, look at the address and the rights in --connection; all of it is in $log."
   fi
 
-  serve_web --urls "http://127.0.0.1:$port" 9>&- &
+  serve "$app" Zenrik.Web --urls "http://127.0.0.1:$port" 9>&- &
   pid=$!
   echo "$pid" >"$state/web.pid"
   for _ in $(seq 300); do
     kill -0 "$pid" 2>/dev/null || break
     if ! port_is_free "$port"; then
+      start_demo "$port"
       say "Zenrik is at http://127.0.0.1:$port   (Ctrl-C stops it, the database too)"
       wait "$pid" || true
       return
@@ -70,15 +73,34 @@ start() {
   fail "The program did not start to listen on port $port." "Its last words stand above."
 }
 
+# The demo's suppliers and machines, beside the product; ends by itself at once where no demo world is loaded.
+start_demo() {
+  local port=$(($1 + 1))
+  port_is_free "$port" || port=$(free_port)
+  serve "$demo" Zenrik.Demo --urls "http://127.0.0.1:$port" --product "http://127.0.0.1:$1" >"$state/demo.log" 2>&1 9>&- &
+  demo_pid=$!
+  echo "$demo_pid" >"$state/demo.pid"
+  for _ in $(seq 100); do
+    kill -0 "$demo_pid" 2>/dev/null || return 0
+    if ! port_is_free "$port"; then
+      say "The demo's machines and suppliers are at http://127.0.0.1:$port"
+      return
+    fi
+    sleep 0.1
+  done
+}
+
 stop() {
   [ ! -s "$state/web.pid" ] || pid=$(cat "$state/web.pid")
+  [ ! -s "$state/demo.pid" ] || demo_pid=$(cat "$state/demo.pid")
+  [ -z "$demo_pid" ] || ! is_ours "$demo_pid" || end_program "$demo_pid"
   if [ -n "$pid" ] && is_ours "$pid"; then
-    end_web "$pid"
+    end_program "$pid"
     say "The program is stopped."
   else
     say "No program was running from this folder."
   fi
-  rm -f "$state/web.pid"
+  rm -f "$state/web.pid" "$state/demo.pid"
   if PG_BIN=$(postgres_bin); then
     own=$(cluster_home pg)
     if [ -d "$own" ] && cluster_runs "$own"; then stop_cluster "$own"; fi
@@ -87,18 +109,19 @@ stop() {
 }
 
 # Builds only when something changed since the last build. Published, so that files are served compressed.
-build_web() {
-  local dll="$app/Zenrik.Web.dll"
+build_programs() {
+  local dll="$demo/Zenrik.Demo.dll"
   if [ -f "$dll" ] && [ -z "$(find src data Directory.*.props global.json -newer "$dll" -type f -not -path '*/obj/*' -not -path '*/bin/*' -print -quit)" ]; then
     return
   fi
-  quietly "Building" dotnet publish "$web" -c Release -o "$app" -v quiet
+  quietly "Building" dotnet publish src/Zenrik.Web -c Release -o "$app" -v quiet
+  quietly "Building the demo" dotnet publish src/Zenrik.Demo -c Release -o "$demo" -v quiet
   touch "$dll"
 }
 
 # Asks the program to finish what it is doing; after 15 seconds ends it, which loses nothing: an act is saved or it is not.
 # TERM, since a program started in the background is deaf to INT.
-end_web() {
+end_program() {
   kill -TERM "$1" 2>/dev/null || return 0
   for _ in $(seq 150); do
     is_ours "$1" || return 0
@@ -108,21 +131,21 @@ end_web() {
 }
 
 # A pid file may be stale and its number given to another program. A program that has ended has no command line left.
-is_ours() { grep -aqs Zenrik.Web "/proc/$1/cmdline"; }
+is_ours() { grep -aqsE 'Zenrik[.](Web|Demo)' "/proc/$1/cmdline"; }
 
-# Becomes the program: call it in a subshell or in the background.
-run_web() { cd "$app" && exec dotnet Zenrik.Web.dll "$@"; }
+# run FOLDER PROGRAM arguments…: becomes the program; call it in a subshell or in the background.
+run() { cd "$1" && exec dotnet "$2.dll" "${@:3}"; }
 
 # The same as somebody with no rights on this machine, when started by root and such a one exists who can read the program.
-serve_web() {
-  local user
+serve() {
+  local folder=$1 program=$2 user
   if is_root; then
     for user in www-data nobody; do
-      if id "$user" >/dev/null 2>&1 && (cd / && runuser -u "$user" -- test -r "$OLDPWD/$app/Zenrik.Web.dll"); then
+      if id "$user" >/dev/null 2>&1 && (cd / && runuser -u "$user" -- test -r "$OLDPWD/$folder/$program.dll"); then
         export HOME=/nonexistent DOTNET_CLI_HOME=/tmp
-        cd "$app" && exec setpriv --reuid "$user" --regid "$(id -g "$user")" --init-groups --no-new-privs dotnet Zenrik.Web.dll "$@"
+        cd "$folder" && exec setpriv --reuid "$user" --regid "$(id -g "$user")" --init-groups --no-new-privs dotnet "$program.dll" "${@:3}"
       fi
     done
   fi
-  run_web "$@"
+  run "$@"
 }

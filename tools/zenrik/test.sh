@@ -34,7 +34,7 @@ test_browser() {
   if [ ! -f tests/browser/node_modules/.package-lock.json ] || [ tests/browser/package-lock.json -nt tests/browser/node_modules/.package-lock.json ]; then
     quietly "Installing the browser tests' packages" npm --prefix tests/browser ci --ignore-scripts --no-fund --no-audit
   fi
-  build_web
+  build_programs
   local report
   report=$(mktemp)
   ZENRIK_TEST_CONNECTION=$(connection_to "$TEST_CLUSTER" postgres) ZENRIK_TEST_CLUSTER="$TEST_CLUSTER" \

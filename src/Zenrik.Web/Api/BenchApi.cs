@@ -4,7 +4,6 @@ using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.BenchLedger;
-using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.ServiceMaps;
 using static Zenrik.Web.Api.Answers;
 

@@ -85,7 +85,7 @@ internal static class FleetApi
                         u.UserName,
                         Word(u.State),
                         u.BoughtOn,
-                        u.Repair is { } number ? Workshop.Repairs.Repair.CodeOf(number) : null
+                        u.Repair is { } number ? Repair.CodeOf(number) : null
                     )),
                 ],
                 found.Total,

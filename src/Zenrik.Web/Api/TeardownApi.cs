@@ -4,8 +4,8 @@ using Zenrik.Core;
 using Zenrik.Core.HouseRules;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
-using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.ServiceMaps;
+using Zenrik.Workshop.Stock;
 using Zenrik.Workshop.Teardown;
 using static Zenrik.Web.Api.Answers;
 

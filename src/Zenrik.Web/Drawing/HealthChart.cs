@@ -1,5 +1,3 @@
-using Zenrik.Workshop.Fleet;
-
 namespace Zenrik.Web.Drawing;
 
 /// <summary>A battery's health over time, as figures; the partial draws it.</summary>

@@ -1,7 +1,6 @@
 using System.Net.ServerSentEvents;
 using System.Runtime.CompilerServices;
 using Zenrik.Workshop.BenchLedger;
-using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Web.Hosting;
 

@@ -1,7 +1,4 @@
-using Microsoft.AspNetCore.Hosting.Server;
-using Microsoft.AspNetCore.Hosting.Server.Features;
 using Zenrik.Workshop.Repairs;
-using Zenrik.Workshop.Sourcing;
 
 namespace Zenrik.Web.Hosting;
 
@@ -22,23 +19,4 @@ internal static class Photos
                 return Results.Bytes(jpeg, "image/jpeg");
             }
         );
-
-    /// <summary>Lets suppliers with a path for an address, the stand-ins, be reached at this program.</summary>
-    public static void KnowOwnAddress(this WebApplication app) =>
-        app.Lifetime.ApplicationStarted.Register(() =>
-        {
-            var address = app
-                .Services.GetRequiredService<IServer>()
-                .Features.Get<IServerAddressesFeature>()
-                ?.Addresses.FirstOrDefault();
-            if (address is not null)
-            {
-                app.Services.GetRequiredService<OwnAddress>().Base = new Uri(
-                    address
-                        .Replace("//[::]", "//127.0.0.1", StringComparison.Ordinal)
-                        .Replace("//0.0.0.0", "//127.0.0.1", StringComparison.Ordinal)
-                        .Replace("//+", "//127.0.0.1", StringComparison.Ordinal)
-                );
-            }
-        });
 }

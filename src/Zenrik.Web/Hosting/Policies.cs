@@ -3,7 +3,6 @@ using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Filters;
 using Zenrik.Web.Api;
-using Zenrik.Workshop.People;
 
 namespace Zenrik.Web.Hosting;
 

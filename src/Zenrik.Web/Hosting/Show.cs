@@ -1,7 +1,6 @@
 using System.Globalization;
 using Zenrik.Core.Teardown;
 using Zenrik.Core.Triage;
-using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Web.Hosting;
 

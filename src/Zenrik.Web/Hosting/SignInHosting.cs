@@ -5,7 +5,6 @@ using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.Extensions.Options;
 using Zenrik.Web.Api;
-using Zenrik.Workshop.People;
 
 namespace Zenrik.Web.Hosting;
 

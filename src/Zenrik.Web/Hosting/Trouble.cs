@@ -1,5 +1,4 @@
-using Zenrik.Workshop.Repairs;
-using Zenrik.Workshop.Triage;
+using Zenrik.Workshop.Shipped;
 
 namespace Zenrik.Web.Hosting;
 

@@ -6,8 +6,9 @@ using Zenrik.Core.HouseRules;
 using Zenrik.Core.Parts;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
-using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.ServiceMaps;
+using Zenrik.Workshop.Shipped;
 using Zenrik.Workshop.Teardown;
 
 namespace Zenrik.Workshop.BenchLedger;
@@ -26,7 +27,7 @@ public sealed record BenchView(
 )
 {
     /// <summary>The session with one line more; this one stays as it is.</summary>
-    internal BenchView After(BenchEntry row, Ledger ledger, People.Actor by)
+    internal BenchView After(BenchEntry row, Ledger ledger, Actor by)
     {
         var entries = new List<BenchEntry>(Session.Entries.Count + 1);
         entries.AddRange(Session.Entries);
@@ -115,7 +116,7 @@ public sealed class BenchOf(WorkshopDb db, ServiceMapShelf maps, LearnedTimes ti
         CancellationToken stop
     )
     {
-        var hazards = Triage.ShippedTriage.HazardsOf(repair);
+        var hazards = ShippedTriage.HazardsOf(repair);
         var key = (nameof(BenchOf), session.Id, string.Join('|', hazards));
         if (cache.TryGetValue(key, out (ServiceMap, Plan) kept))
         {

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Teardown;
+using Zenrik.Workshop.Fleet;
 
 namespace Zenrik.Workshop.BenchLedger;
 

@@ -2,7 +2,6 @@ using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
-using Zenrik.Workshop.People;
 using Zenrik.Workshop.Teardown;
 
 namespace Zenrik.Workshop.BenchLedger;

@@ -1,5 +1,5 @@
 using Microsoft.Extensions.Caching.Memory;
-using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Parts;
 
 namespace Zenrik.Workshop.BenchLedger;
 

@@ -2,8 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Stock;
 using Zenrik.Core.Teardown;
-using Zenrik.Workshop.People;
-using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.BenchLedger;

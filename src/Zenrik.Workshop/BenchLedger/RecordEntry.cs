@@ -4,8 +4,6 @@ using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Repairs;
-using Zenrik.Workshop.People;
-using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Workshop.BenchLedger;
 

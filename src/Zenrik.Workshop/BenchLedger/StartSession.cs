@@ -4,8 +4,7 @@ using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.Fleet;
-using Zenrik.Workshop.People;
-using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.Stock;
 using Zenrik.Workshop.Teardown;
 

@@ -2,9 +2,6 @@ using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Repairs;
 using Zenrik.Workshop.Fleet;
-using Zenrik.Workshop.People;
-using Zenrik.Workshop.Repairs;
-using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.BenchLedger;
 

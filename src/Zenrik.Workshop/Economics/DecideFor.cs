@@ -9,10 +9,11 @@ using Zenrik.Core.Teardown;
 using Zenrik.Core.Triage;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Shipped;
 using Zenrik.Workshop.Sourcing;
 using Zenrik.Workshop.Teardown;
-using Zenrik.Workshop.Triage;
 
 namespace Zenrik.Workshop.Economics;
 
@@ -61,7 +62,7 @@ public sealed class DecideFor(
         }
 
         var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
-        var figures = await OffersFor.FiguresOf(db, stop);
+        var figures = await db.Figures(stop);
         var model = repair.Unit.Model;
         var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
         var left = MonthsLeft.Of(

@@ -4,7 +4,6 @@ using Zenrik.Core;
 using Zenrik.Core.Fleet;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Fleet;
-using Zenrik.Workshop.People;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Economics;

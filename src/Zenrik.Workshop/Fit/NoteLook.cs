@@ -2,7 +2,6 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Fit;
 using Zenrik.Core.Stock;
-using Zenrik.Workshop.People;
 
 namespace Zenrik.Workshop.Fit;
 

@@ -4,16 +4,13 @@ using Zenrik.Core.HouseRules;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Repairs;
 using Zenrik.Workshop.Fleet;
-using Zenrik.Workshop.People;
-using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Parts;
 
 namespace Zenrik.Workshop.Fit;
 
 /// <summary>Signs, with name and reason, for a number that a house rule stands against.</summary>
 public sealed class SignWaiver(WorkshopDb db, PassportOf passports, FitOf fits, TimeProvider clock)
 {
-    public const int MaxReason = 300;
-
     /// <returns>What was signed, as a sentence. Signing twice changes nothing.</returns>
     public async Task<Outcome<string>> Run(
         long repairNumber,
@@ -25,11 +22,11 @@ public sealed class SignWaiver(WorkshopDb db, PassportOf passports, FitOf fits, 
     )
     {
         var why = reason?.Trim() ?? "";
-        if (why.Length is < 5 or > MaxReason)
+        if (why.Length is < 5 or > Waiver.MaxReason)
         {
             return new Refusal(
                 RefusalReason.Invalid,
-                $"Say in 5 to {MaxReason} characters why it is fitted all the same."
+                $"Say in 5 to {Waiver.MaxReason} characters why it is fitted all the same."
             );
         }
 

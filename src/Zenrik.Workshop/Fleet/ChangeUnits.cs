@@ -2,7 +2,7 @@ using System.Runtime.CompilerServices;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Fleet;
-using Zenrik.Workshop.People;
+using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Fleet;
@@ -150,12 +150,7 @@ public sealed class ChangeUnits(WorkshopDb db, TimeProvider clock)
                 );
             }
 
-            // In one order, so that two bulk changes wait for each other and do not lock up.
-            await db.Database.ExecuteSqlAsync(
-                $"SELECT 1 FROM units WHERE tag = ANY({wanted}) ORDER BY tag FOR UPDATE",
-                stop
-            );
-            var units = await db.Units.Include(u => u.Campaigns).Where(u => wanted.Contains(u.Tag)).ToListAsync(stop);
+            var units = await db.LockUnits(wanted, stop);
             if (wanted.Except(units.Select(u => u.Tag)).FirstOrDefault() is { } unknown)
             {
                 return new Refusal(

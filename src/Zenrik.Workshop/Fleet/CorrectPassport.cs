@@ -3,7 +3,6 @@ using Zenrik.Core;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Parts;
-using Zenrik.Workshop.People;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Fleet;

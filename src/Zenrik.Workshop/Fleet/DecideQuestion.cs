@@ -1,7 +1,5 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
-using Zenrik.Workshop.People;
-using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Fleet;
 
@@ -12,11 +10,9 @@ public sealed class DecideQuestion(WorkshopDb db, CorrectPassport correct, TimeP
     public async Task<Outcome<string>> Run(Guid id, bool accept, Actor by, CancellationToken stop = default)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM unit_questions WHERE id = {id} FOR UPDATE", stop);
-        var question = await db.UnitQuestions.Include(q => q.Unit).SingleOrDefaultAsync(q => q.Id == id, stop);
-        if (question is null)
+        if (!(await db.LockQuestion(id, stop)).Try(out var question, out var unknown))
         {
-            return new Refusal(RefusalReason.NotFound, "There is no such question.");
+            return unknown;
         }
 
         if (question.DecidedAt is not null)

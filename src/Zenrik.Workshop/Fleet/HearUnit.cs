@@ -4,7 +4,7 @@ using Zenrik.Core.Batteries;
 using Zenrik.Core.Fleet;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Stock;
-using Zenrik.Workshop.People;
+using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Fleet;

@@ -1,8 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Fit;
-using Zenrik.Workshop.Repairs;
-using Zenrik.Workshop.Sourcing;
+using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Fleet;
@@ -81,7 +80,7 @@ public sealed class HistoryOf(WorkshopDb db)
         var minutes = await db
             .Repairs.Where(r => r.UnitId == unit && r.MinutesTaken != null)
             .SumAsync(r => r.MinutesTaken!.Value, stop);
-        var figures = await OffersFor.FiguresOf(db, stop);
+        var figures = await db.Figures(stop);
         var readings = await db
             .BatteryReadings.AsNoTracking()
             .Where(r => r.UnitId == unit)

@@ -1,8 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Fleet;
-using Zenrik.Workshop.People;
-using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Fleet;

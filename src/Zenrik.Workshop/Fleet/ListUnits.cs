@@ -2,7 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage;
 using Zenrik.Core.Fleet;
 using Zenrik.Core.Parts;
-using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Parts;
 
 namespace Zenrik.Workshop.Fleet;
 
@@ -59,9 +59,6 @@ public sealed class ListUnits(WorkshopDb db)
 
     /// <summary>Deeper pages are refused by being empty: nobody reads so far, and narrowing is faster.</summary>
     private const int DeepestPage = 50;
-
-    /// <summary>The generated column that is searched as one types.</summary>
-    internal const string SearchText = "SearchText";
 
     /// <summary>Shorter words have no trigram; they are the beginning of a tag.</summary>
     private const int Trigram = 3;
@@ -255,9 +252,9 @@ public sealed class ListUnits(WorkshopDb db)
             .Select(m => m.Code)
             .ToList();
         return models.Count == 0
-            ? units.Where(u => EF.Functions.Like(EF.Property<string>(u, SearchText), pattern))
+            ? units.Where(u => EF.Functions.Like(EF.Property<string>(u, Unit.SearchText), pattern))
             : units.Where(u =>
-                models.Contains(u.ModelCode) || EF.Functions.Like(EF.Property<string>(u, SearchText), pattern)
+                models.Contains(u.ModelCode) || EF.Functions.Like(EF.Property<string>(u, Unit.SearchText), pattern)
             );
     }
 

@@ -1,7 +1,5 @@
 using Zenrik.Core;
 using Zenrik.Core.Fleet;
-using Zenrik.Workshop.People;
-using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Fleet;
 

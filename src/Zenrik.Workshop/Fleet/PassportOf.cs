@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Stock;
+using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.ServiceMaps;
 using Zenrik.Workshop.Stock;

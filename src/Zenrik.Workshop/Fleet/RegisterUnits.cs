@@ -3,7 +3,7 @@ using Zenrik.Core;
 using Zenrik.Core.Fleet;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Stock;
-using Zenrik.Workshop.People;
+using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Fleet;

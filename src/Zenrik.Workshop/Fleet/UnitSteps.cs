@@ -3,22 +3,13 @@ using Zenrik.Core;
 using Zenrik.Core.Fleet;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Stock;
-using Zenrik.Workshop.Repairs;
-using Zenrik.Workshop.Stock;
+using Zenrik.Workshop.Parts;
 
 namespace Zenrik.Workshop.Fleet;
 
 /// <summary>How a unit's state changes: by the rules of Core, with its line in the timeline, in the caller's transaction.</summary>
 internal static class UnitSteps
 {
-    /// <summary>The unit behind a tag, its row locked until the transaction ends; null when there is none.</summary>
-    public static async Task<Unit?> LockUnit(this WorkshopDb db, string tag, CancellationToken stop)
-    {
-        var wanted = tag.Trim().ToUpperInvariant();
-        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM units WHERE tag = {wanted} FOR UPDATE", stop);
-        return await db.Units.Include(u => u.Model).SingleOrDefaultAsync(u => u.Tag == wanted, stop);
-    }
-
     /// <summary>Takes the step, or says why it cannot be taken.</summary>
     public static async Task<Refusal?> Step(
         this WorkshopDb db,
@@ -29,9 +20,7 @@ internal static class UnitSteps
         CancellationToken stop
     )
     {
-        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM units WHERE id = {id.Value} FOR UPDATE", stop);
-        var unit = await db.Units.SingleAsync(u => u.Id == id, stop);
-        await db.Entry(unit).ReloadAsync(stop);
+        var unit = await db.LockUnit(id, stop);
         if (UnitLife.May(unit.Tag, unit.State, to) is { } refusal)
         {
             return refusal;

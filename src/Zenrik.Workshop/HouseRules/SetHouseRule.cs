@@ -1,7 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.HouseRules;
-using Zenrik.Workshop.People;
 
 namespace Zenrik.Workshop.HouseRules;
 

@@ -5,7 +5,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Infrastructure;
 using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
 using Npgsql.EntityFrameworkCore.PostgreSQL.Metadata;
-using Zenrik.Workshop;
+using Zenrik.Workshop.Book;
 
 #nullable disable
 
@@ -214,7 +214,171 @@ namespace Zenrik.Workshop.Migrations
                     b.ToTable("technician_tokens", (string)null);
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.BenchLedger.BenchEntry", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.ApiToken", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("ExpiresAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("expires_at");
+
+                    b.Property<byte[]>("Hash")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("hash");
+
+                    b.Property<DateTimeOffset?>("LastUsedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("last_used_at");
+
+                    b.Property<DateTimeOffset>("MadeAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("made_at");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("name");
+
+                    b.Property<Guid>("OwnerId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("owner_id");
+
+                    b.Property<DateTimeOffset?>("RevokedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("revoked_at");
+
+                    b.PrimitiveCollection<string[]>("Scopes")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("scopes");
+
+                    b.HasKey("Id")
+                        .HasName("pk_api_tokens");
+
+                    b.HasIndex("Hash")
+                        .IsUnique()
+                        .HasDatabaseName("ix_api_tokens_hash");
+
+                    b.HasIndex("OwnerId")
+                        .HasDatabaseName("ix_api_tokens_owner_id");
+
+                    b.ToTable("api_tokens", (string)null);
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.AuditLine", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<string>("Act")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("act");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Changes")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("changes");
+
+                    b.Property<string>("Target")
+                        .IsRequired()
+                        .HasMaxLength(140)
+                        .HasColumnType("character varying(140)")
+                        .HasColumnName("target");
+
+                    b.HasKey("Id")
+                        .HasName("pk_audit_lines");
+
+                    b.HasIndex("ById", "Id")
+                        .HasDatabaseName("ix_audit_lines_by_id_id");
+
+                    b.HasIndex("Target", "Id")
+                        .HasDatabaseName("ix_audit_lines_target_id");
+
+                    b.ToTable("audit_lines", (string)null);
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.BatteryRecord", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<int?>("Cycles")
+                        .HasColumnType("integer")
+                        .HasColumnName("cycles");
+
+                    b.Property<double?>("DesignWh")
+                        .HasColumnType("double precision")
+                        .HasColumnName("design_wh");
+
+                    b.Property<double?>("FullWh")
+                        .HasColumnType("double precision")
+                        .HasColumnName("full_wh");
+
+                    b.Property<double>("Health")
+                        .HasColumnType("double precision")
+                        .HasColumnName("health");
+
+                    b.Property<Guid?>("ItemId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("item_id");
+
+                    b.Property<string>("Model")
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("model");
+
+                    b.Property<string>("Serial")
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("serial");
+
+                    b.Property<Guid>("UnitId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("unit_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_battery_readings");
+
+                    b.HasIndex("ItemId")
+                        .HasDatabaseName("ix_battery_readings_item_id");
+
+                    b.HasIndex("UnitId", "At")
+                        .HasDatabaseName("ix_battery_readings_unit_id_at");
+
+                    b.ToTable("battery_readings", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_battery_readings_energies", "health >= 0 AND health <= 2 AND (full_wh IS NULL OR full_wh >= 0) AND (design_wh IS NULL OR design_wh > 0)");
+                        });
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.BenchEntry", b =>
                 {
                     b.Property<Guid>("SessionId")
                         .HasColumnType("uuid")
@@ -294,7 +458,7 @@ namespace Zenrik.Workshop.Migrations
                         });
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.BenchLedger.BenchSession", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.BenchSession", b =>
                 {
                     b.Property<Guid>("Id")
                         .ValueGeneratedOnAdd()
@@ -356,85 +520,17 @@ namespace Zenrik.Workshop.Migrations
                     b.ToTable("bench_sessions", (string)null);
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.Demo.DemoMark", b =>
-                {
-                    b.Property<int>("Id")
-                        .HasColumnType("integer")
-                        .HasColumnName("id");
-
-                    b.Property<bool>("Complete")
-                        .HasColumnType("boolean")
-                        .HasColumnName("complete");
-
-                    b.HasKey("Id")
-                        .HasName("pk_demo_marks");
-
-                    b.ToTable("demo_marks", null, t =>
-                        {
-                            t.HasCheckConstraint("ck_demo_marks_single", "id = 1");
-                        });
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.DoneRequest", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.Bin", b =>
                 {
                     b.Property<Guid>("Id")
-                        .ValueGeneratedOnAdd()
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
-                    b.Property<string>("Act")
-                        .IsRequired()
-                        .HasMaxLength(200)
-                        .HasColumnType("character varying(200)")
-                        .HasColumnName("act");
-
-                    b.Property<DateTimeOffset>("At")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("at");
-
-                    b.Property<Guid>("ById")
-                        .HasColumnType("uuid")
-                        .HasColumnName("by_id");
-
-                    b.Property<string>("Said")
-                        .IsRequired()
-                        .HasColumnType("text")
-                        .HasColumnName("said");
-
-                    b.HasKey("Id")
-                        .HasName("pk_done_requests");
-
-                    b.HasIndex("At")
-                        .HasDatabaseName("ix_done_requests_at");
-
-                    b.ToTable("done_requests", (string)null);
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Economics.ErasureRecord", b =>
-                {
-                    b.Property<Guid>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("uuid")
-                        .HasColumnName("id");
-
-                    b.Property<DateTimeOffset>("At")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("at");
-
-                    b.Property<Guid>("ById")
-                        .HasColumnType("uuid")
-                        .HasColumnName("by_id");
-
-                    b.Property<string>("Held")
+                    b.Property<string>("Code")
                         .IsRequired()
                         .HasMaxLength(24)
                         .HasColumnType("character varying(24)")
-                        .HasColumnName("held");
-
-                    b.Property<string>("ItemCode")
-                        .HasMaxLength(24)
-                        .HasColumnType("character varying(24)")
-                        .HasColumnName("item_code");
+                        .HasColumnName("code");
 
                     b.Property<string>("Kind")
                         .IsRequired()
@@ -442,191 +538,20 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("character varying(24)")
                         .HasColumnName("kind");
 
-                    b.Property<string>("Method")
-                        .IsRequired()
-                        .HasMaxLength(24)
-                        .HasColumnType("character varying(24)")
-                        .HasColumnName("method");
-
-                    b.Property<Guid?>("RepairId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("repair_id");
-
-                    b.Property<string>("Slot")
-                        .IsRequired()
-                        .HasMaxLength(40)
-                        .HasColumnType("character varying(40)")
-                        .HasColumnName("slot");
-
-                    b.Property<Guid>("UnitId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("unit_id");
-
                     b.HasKey("Id")
-                        .HasName("pk_erasures");
+                        .HasName("pk_bins");
 
-                    b.HasIndex("ById")
-                        .HasDatabaseName("ix_erasures_by_id");
+                    b.HasAlternateKey("Id", "Kind")
+                        .HasName("ak_bins_id_kind");
 
-                    b.HasIndex("UnitId")
-                        .HasDatabaseName("ix_erasures_unit_id");
-
-                    b.HasIndex("RepairId", "Slot")
+                    b.HasIndex("Code")
                         .IsUnique()
-                        .HasDatabaseName("ix_erasures_repair_id_slot");
+                        .HasDatabaseName("ix_bins_code");
 
-                    b.ToTable("erasures", (string)null);
+                    b.ToTable("bins", (string)null);
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.Fit.FitTally", b =>
-                {
-                    b.Property<Guid>("NumberId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("number_id");
-
-                    b.Property<string>("ModelCode")
-                        .HasColumnType("character varying(40)")
-                        .HasColumnName("model_code");
-
-                    b.Property<int>("Failed")
-                        .HasColumnType("integer")
-                        .HasColumnName("failed");
-
-                    b.Property<int>("Fitted")
-                        .HasColumnType("integer")
-                        .HasColumnName("fitted");
-
-                    b.HasKey("NumberId", "ModelCode")
-                        .HasName("pk_fit_tallies");
-
-                    b.HasIndex("ModelCode")
-                        .HasDatabaseName("ix_fit_tallies_model_code");
-
-                    b.ToTable("fit_tallies", null, t =>
-                        {
-                            t.HasCheckConstraint("ck_fit_tallies_counts", "fitted >= 0 AND failed >= 0");
-                        });
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Fit.Waiver", b =>
-                {
-                    b.Property<Guid>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("uuid")
-                        .HasColumnName("id");
-
-                    b.Property<DateTimeOffset>("At")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("at");
-
-                    b.Property<Guid>("ById")
-                        .HasColumnType("uuid")
-                        .HasColumnName("by_id");
-
-                    b.Property<string>("Number")
-                        .IsRequired()
-                        .HasMaxLength(64)
-                        .HasColumnType("character varying(64)")
-                        .HasColumnName("number");
-
-                    b.Property<string>("Reason")
-                        .IsRequired()
-                        .HasMaxLength(300)
-                        .HasColumnType("character varying(300)")
-                        .HasColumnName("reason");
-
-                    b.Property<Guid>("RepairId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("repair_id");
-
-                    b.Property<string>("Rule")
-                        .IsRequired()
-                        .HasMaxLength(40)
-                        .HasColumnType("character varying(40)")
-                        .HasColumnName("rule");
-
-                    b.Property<string>("Slot")
-                        .IsRequired()
-                        .HasMaxLength(40)
-                        .HasColumnType("character varying(40)")
-                        .HasColumnName("slot");
-
-                    b.HasKey("Id")
-                        .HasName("pk_waivers");
-
-                    b.HasIndex("ById")
-                        .HasDatabaseName("ix_waivers_by_id");
-
-                    b.HasIndex("RepairId", "Slot", "Number", "Rule")
-                        .IsUnique()
-                        .HasDatabaseName("ix_waivers_repair_id_slot_number_rule");
-
-                    b.ToTable("waivers", (string)null);
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Fleet.BatteryRecord", b =>
-                {
-                    b.Property<long>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("bigint")
-                        .HasColumnName("id");
-
-                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
-
-                    b.Property<DateTimeOffset>("At")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("at");
-
-                    b.Property<int?>("Cycles")
-                        .HasColumnType("integer")
-                        .HasColumnName("cycles");
-
-                    b.Property<double?>("DesignWh")
-                        .HasColumnType("double precision")
-                        .HasColumnName("design_wh");
-
-                    b.Property<double?>("FullWh")
-                        .HasColumnType("double precision")
-                        .HasColumnName("full_wh");
-
-                    b.Property<double>("Health")
-                        .HasColumnType("double precision")
-                        .HasColumnName("health");
-
-                    b.Property<Guid?>("ItemId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("item_id");
-
-                    b.Property<string>("Model")
-                        .HasMaxLength(64)
-                        .HasColumnType("character varying(64)")
-                        .HasColumnName("model");
-
-                    b.Property<string>("Serial")
-                        .HasMaxLength(64)
-                        .HasColumnType("character varying(64)")
-                        .HasColumnName("serial");
-
-                    b.Property<Guid>("UnitId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("unit_id");
-
-                    b.HasKey("Id")
-                        .HasName("pk_battery_readings");
-
-                    b.HasIndex("ItemId")
-                        .HasDatabaseName("ix_battery_readings_item_id");
-
-                    b.HasIndex("UnitId", "At")
-                        .HasDatabaseName("ix_battery_readings_unit_id_at");
-
-                    b.ToTable("battery_readings", null, t =>
-                        {
-                            t.HasCheckConstraint("ck_battery_readings_energies", "health >= 0 AND health <= 2 AND (full_wh IS NULL OR full_wh >= 0) AND (design_wh IS NULL OR design_wh > 0)");
-                        });
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Fleet.CampaignMark", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.CampaignMark", b =>
                 {
                     b.Property<Guid>("UnitId")
                         .HasColumnType("uuid")
@@ -654,341 +579,25 @@ namespace Zenrik.Workshop.Migrations
                     b.ToTable("campaign_marks", (string)null);
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.Fleet.Loan", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.CarrierCalendar", b =>
                 {
-                    b.Property<Guid>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("uuid")
-                        .HasColumnName("id");
+                    b.Property<string>("Carrier")
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("carrier");
 
-                    b.Property<DateTimeOffset?>("BackAt")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("back_at");
-
-                    b.Property<Guid?>("BackById")
-                        .HasColumnType("uuid")
-                        .HasColumnName("back_by_id");
-
-                    b.Property<DateOnly?>("DueOn")
-                        .HasColumnType("date")
-                        .HasColumnName("due_on");
-
-                    b.Property<DateTimeOffset>("OutAt")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("out_at");
-
-                    b.Property<Guid>("OutById")
-                        .HasColumnType("uuid")
-                        .HasColumnName("out_by_id");
-
-                    b.Property<Guid?>("RepairId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("repair_id");
-
-                    b.Property<string>("To")
+                    b.PrimitiveCollection<DateOnly[]>("DaysOff")
                         .IsRequired()
-                        .HasMaxLength(80)
-                        .HasColumnType("character varying(80)")
-                        .HasColumnName("to");
+                        .HasColumnType("date[]")
+                        .HasColumnName("days_off");
 
-                    b.Property<Guid>("UnitId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("unit_id");
+                    b.HasKey("Carrier")
+                        .HasName("pk_carrier_calendars");
 
-                    b.HasKey("Id")
-                        .HasName("pk_loans");
-
-                    b.HasIndex("OutById")
-                        .HasDatabaseName("ix_loans_out_by_id");
-
-                    b.HasIndex("RepairId")
-                        .HasDatabaseName("ix_loans_repair_id");
-
-                    b.HasIndex("UnitId")
-                        .HasDatabaseName("ix_loans_unit_id");
-
-                    b.HasIndex(new[] { "UnitId" }, "ix_loans_one_out_per_unit")
-                        .IsUnique()
-                        .HasDatabaseName("ix_loans_one_out_per_unit")
-                        .HasFilter("back_at IS NULL");
-
-                    b.ToTable("loans", (string)null);
+                    b.ToTable("carrier_calendars", (string)null);
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.Fleet.Unit", b =>
-                {
-                    b.Property<Guid>("Id")
-                        .HasColumnType("uuid")
-                        .HasColumnName("id");
-
-                    b.Property<DateOnly>("BoughtOn")
-                        .HasColumnType("date")
-                        .HasColumnName("bought_on");
-
-                    b.Property<bool>("InLoanPool")
-                        .HasColumnType("boolean")
-                        .HasColumnName("in_loan_pool");
-
-                    b.Property<string>("ModelCode")
-                        .IsRequired()
-                        .HasColumnType("character varying(40)")
-                        .HasColumnName("model_code");
-
-                    b.Property<string>("SearchText")
-                        .ValueGeneratedOnAddOrUpdate()
-                        .HasColumnType("text")
-                        .HasColumnName("search_text")
-                        .HasComputedColumnSql("lower(tag || ' ' || serial || ' ' || coalesce(user_name, '') || ' ' || site)", true);
-
-                    b.Property<string>("Serial")
-                        .IsRequired()
-                        .HasMaxLength(64)
-                        .HasColumnType("character varying(64)")
-                        .HasColumnName("serial");
-
-                    b.Property<string>("Site")
-                        .IsRequired()
-                        .HasMaxLength(80)
-                        .HasColumnType("character varying(80)")
-                        .HasColumnName("site");
-
-                    b.Property<string>("State")
-                        .IsRequired()
-                        .HasMaxLength(24)
-                        .HasColumnType("character varying(24)")
-                        .HasColumnName("state");
-
-                    b.Property<string>("Tag")
-                        .IsRequired()
-                        .HasMaxLength(32)
-                        .HasColumnType("character varying(32)")
-                        .HasColumnName("tag");
-
-                    b.Property<string>("UserName")
-                        .HasMaxLength(80)
-                        .HasColumnType("character varying(80)")
-                        .HasColumnName("user_name");
-
-                    b.Property<DateOnly?>("WarrantyUntil")
-                        .HasColumnType("date")
-                        .HasColumnName("warranty_until");
-
-                    b.HasKey("Id")
-                        .HasName("pk_units");
-
-                    b.HasIndex("SearchText")
-                        .HasDatabaseName("ix_units_search_trigrams");
-
-                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("SearchText"), "gin");
-                    NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex("SearchText"), new[] { "gin_trgm_ops" });
-
-                    b.HasIndex("Serial")
-                        .IsUnique()
-                        .HasDatabaseName("ix_units_serial");
-
-                    b.HasIndex("Tag")
-                        .IsUnique()
-                        .HasDatabaseName("ix_units_tag");
-
-                    b.HasIndex("BoughtOn", "Tag")
-                        .HasDatabaseName("ix_units_bought_on_tag");
-
-                    b.HasIndex("ModelCode", "Tag")
-                        .HasDatabaseName("ix_units_model_code_tag");
-
-                    b.HasIndex("Site", "Tag")
-                        .HasDatabaseName("ix_units_site_tag");
-
-                    b.HasIndex("State", "Tag")
-                        .HasDatabaseName("ix_units_state_tag");
-
-                    b.HasIndex(new[] { "Tag" }, "ix_units_loan_pool")
-                        .HasDatabaseName("ix_units_loan_pool")
-                        .HasFilter("in_loan_pool");
-
-                    b.ToTable("units", (string)null);
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Fleet.UnitEvent", b =>
-                {
-                    b.Property<long>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("bigint")
-                        .HasColumnName("id");
-
-                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
-
-                    b.Property<DateTimeOffset>("At")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("at");
-
-                    b.Property<Guid>("ById")
-                        .HasColumnType("uuid")
-                        .HasColumnName("by_id");
-
-                    b.Property<string>("Kind")
-                        .IsRequired()
-                        .HasMaxLength(24)
-                        .HasColumnType("character varying(24)")
-                        .HasColumnName("kind");
-
-                    b.Property<Guid?>("RepairId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("repair_id");
-
-                    b.Property<string>("Text")
-                        .IsRequired()
-                        .HasMaxLength(240)
-                        .HasColumnType("character varying(240)")
-                        .HasColumnName("text");
-
-                    b.Property<Guid>("UnitId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("unit_id");
-
-                    b.HasKey("Id")
-                        .HasName("pk_unit_events");
-
-                    b.HasIndex("ById")
-                        .HasDatabaseName("ix_unit_events_by_id");
-
-                    b.HasIndex("RepairId")
-                        .HasDatabaseName("ix_unit_events_repair_id");
-
-                    b.HasIndex("UnitId", "Id")
-                        .HasDatabaseName("ix_unit_events_unit_id_id");
-
-                    b.ToTable("unit_events", (string)null);
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Fleet.UnitLook", b =>
-                {
-                    b.Property<Guid>("UnitId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("unit_id");
-
-                    b.Property<string>("Trait")
-                        .HasMaxLength(40)
-                        .HasColumnType("character varying(40)")
-                        .HasColumnName("trait");
-
-                    b.Property<DateTimeOffset>("At")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("at");
-
-                    b.Property<Guid>("ById")
-                        .HasColumnType("uuid")
-                        .HasColumnName("by_id");
-
-                    b.Property<string>("Look")
-                        .IsRequired()
-                        .HasMaxLength(40)
-                        .HasColumnType("character varying(40)")
-                        .HasColumnName("look");
-
-                    b.HasKey("UnitId", "Trait")
-                        .HasName("pk_unit_looks");
-
-                    b.HasIndex("ById")
-                        .HasDatabaseName("ix_unit_looks_by_id");
-
-                    b.ToTable("unit_looks", (string)null);
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Fleet.UnitQuestion", b =>
-                {
-                    b.Property<Guid>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("uuid")
-                        .HasColumnName("id");
-
-                    b.Property<bool>("Accepted")
-                        .HasColumnType("boolean")
-                        .HasColumnName("accepted");
-
-                    b.Property<DateTimeOffset>("At")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("at");
-
-                    b.Property<DateTimeOffset?>("DecidedAt")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("decided_at");
-
-                    b.Property<Guid?>("DecidedById")
-                        .HasColumnType("uuid")
-                        .HasColumnName("decided_by_id");
-
-                    b.Property<string>("Number")
-                        .HasMaxLength(64)
-                        .HasColumnType("character varying(64)")
-                        .HasColumnName("number");
-
-                    b.Property<string>("Serial")
-                        .HasMaxLength(64)
-                        .HasColumnType("character varying(64)")
-                        .HasColumnName("serial");
-
-                    b.Property<string>("Slot")
-                        .HasMaxLength(40)
-                        .HasColumnType("character varying(40)")
-                        .HasColumnName("slot");
-
-                    b.Property<string>("Text")
-                        .IsRequired()
-                        .HasMaxLength(400)
-                        .HasColumnType("character varying(400)")
-                        .HasColumnName("text");
-
-                    b.Property<Guid>("UnitId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("unit_id");
-
-                    b.Property<bool>("Writable")
-                        .HasColumnType("boolean")
-                        .HasColumnName("writable");
-
-                    b.HasKey("Id")
-                        .HasName("pk_unit_questions");
-
-                    b.HasIndex(new[] { "UnitId", "Text" }, "ix_unit_questions_open")
-                        .IsUnique()
-                        .HasDatabaseName("ix_unit_questions_open")
-                        .HasFilter("decided_at IS NULL");
-
-                    b.ToTable("unit_questions", (string)null);
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.HouseRules.HouseChoice", b =>
-                {
-                    b.Property<string>("RuleId")
-                        .HasMaxLength(40)
-                        .HasColumnType("character varying(40)")
-                        .HasColumnName("rule_id");
-
-                    b.Property<DateTimeOffset>("At")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("at");
-
-                    b.Property<Guid>("ById")
-                        .HasColumnType("uuid")
-                        .HasColumnName("by_id");
-
-                    b.Property<string>("SchoolId")
-                        .IsRequired()
-                        .HasMaxLength(40)
-                        .HasColumnType("character varying(40)")
-                        .HasColumnName("school_id");
-
-                    b.HasKey("RuleId")
-                        .HasName("pk_house_choices");
-
-                    b.HasIndex("ById")
-                        .HasDatabaseName("ix_house_choices_by_id");
-
-                    b.ToTable("house_choices", (string)null);
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Parts.CatalogueFit", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.CatalogueFit", b =>
                 {
                     b.Property<Guid>("NumberId")
                         .HasColumnType("uuid")
@@ -1021,7 +630,7 @@ namespace Zenrik.Workshop.Migrations
                     b.ToTable("catalogue_fits", (string)null);
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.Parts.CatalogueNumber", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.CatalogueNumber", b =>
                 {
                     b.Property<Guid>("Id")
                         .ValueGeneratedOnAdd()
@@ -1107,158 +716,166 @@ namespace Zenrik.Workshop.Migrations
                         });
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.People.ApiToken", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.CountedLot", b =>
                 {
-                    b.Property<Guid>("Id")
-                        .ValueGeneratedOnAdd()
+                    b.Property<Guid>("StocktakeId")
                         .HasColumnType("uuid")
-                        .HasColumnName("id");
+                        .HasColumnName("stocktake_id");
 
-                    b.Property<DateTimeOffset>("ExpiresAt")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("expires_at");
-
-                    b.Property<byte[]>("Hash")
-                        .IsRequired()
-                        .HasColumnType("bytea")
-                        .HasColumnName("hash");
-
-                    b.Property<DateTimeOffset?>("LastUsedAt")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("last_used_at");
-
-                    b.Property<DateTimeOffset>("MadeAt")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("made_at");
-
-                    b.Property<string>("Name")
-                        .IsRequired()
-                        .HasMaxLength(60)
-                        .HasColumnType("character varying(60)")
-                        .HasColumnName("name");
-
-                    b.Property<Guid>("OwnerId")
+                    b.Property<Guid>("LotId")
                         .HasColumnType("uuid")
-                        .HasColumnName("owner_id");
+                        .HasColumnName("lot_id");
 
-                    b.Property<DateTimeOffset?>("RevokedAt")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("revoked_at");
-
-                    b.PrimitiveCollection<string[]>("Scopes")
-                        .IsRequired()
-                        .HasColumnType("text[]")
-                        .HasColumnName("scopes");
-
-                    b.HasKey("Id")
-                        .HasName("pk_api_tokens");
-
-                    b.HasIndex("Hash")
-                        .IsUnique()
-                        .HasDatabaseName("ix_api_tokens_hash");
-
-                    b.HasIndex("OwnerId")
-                        .HasDatabaseName("ix_api_tokens_owner_id");
-
-                    b.ToTable("api_tokens", (string)null);
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.People.Technician", b =>
-                {
-                    b.Property<Guid>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("uuid")
-                        .HasColumnName("id");
-
-                    b.Property<int>("AccessFailedCount")
+                    b.Property<int>("Counted")
                         .HasColumnType("integer")
-                        .HasColumnName("access_failed_count");
+                        .HasColumnName("counted");
 
-                    b.Property<string>("ConcurrencyStamp")
-                        .IsConcurrencyToken()
-                        .HasColumnType("text")
-                        .HasColumnName("concurrency_stamp");
+                    b.HasKey("StocktakeId", "LotId")
+                        .HasName("pk_stocktake_lots");
 
-                    b.Property<DateTimeOffset?>("DisabledAt")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("disabled_at");
+                    b.HasIndex("LotId")
+                        .HasDatabaseName("ix_stocktake_lots_lot_id");
 
-                    b.Property<string>("Email")
-                        .HasMaxLength(256)
-                        .HasColumnType("character varying(256)")
-                        .HasColumnName("email");
-
-                    b.Property<bool>("EmailConfirmed")
-                        .HasColumnType("boolean")
-                        .HasColumnName("email_confirmed");
-
-                    b.Property<bool>("LockoutEnabled")
-                        .HasColumnType("boolean")
-                        .HasColumnName("lockout_enabled");
-
-                    b.Property<DateTimeOffset?>("LockoutEnd")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("lockout_end");
-
-                    b.Property<bool>("MustChangePassword")
-                        .HasColumnType("boolean")
-                        .HasColumnName("must_change_password");
-
-                    b.Property<string>("Name")
-                        .IsRequired()
-                        .HasMaxLength(60)
-                        .HasColumnType("character varying(60)")
-                        .HasColumnName("name");
-
-                    b.Property<string>("NormalizedEmail")
-                        .HasMaxLength(256)
-                        .HasColumnType("character varying(256)")
-                        .HasColumnName("normalized_email");
-
-                    b.Property<string>("NormalizedUserName")
-                        .HasMaxLength(256)
-                        .HasColumnType("character varying(256)")
-                        .HasColumnName("normalized_user_name");
-
-                    b.Property<string>("PasswordHash")
-                        .HasColumnType("text")
-                        .HasColumnName("password_hash");
-
-                    b.Property<string>("PhoneNumber")
-                        .HasColumnType("text")
-                        .HasColumnName("phone_number");
-
-                    b.Property<bool>("PhoneNumberConfirmed")
-                        .HasColumnType("boolean")
-                        .HasColumnName("phone_number_confirmed");
-
-                    b.Property<string>("SecurityStamp")
-                        .HasColumnType("text")
-                        .HasColumnName("security_stamp");
-
-                    b.Property<bool>("TwoFactorEnabled")
-                        .HasColumnType("boolean")
-                        .HasColumnName("two_factor_enabled");
-
-                    b.Property<string>("UserName")
-                        .HasMaxLength(256)
-                        .HasColumnType("character varying(256)")
-                        .HasColumnName("user_name");
-
-                    b.HasKey("Id")
-                        .HasName("pk_technicians");
-
-                    b.HasIndex("NormalizedEmail")
-                        .HasDatabaseName("EmailIndex");
-
-                    b.HasIndex("NormalizedUserName")
-                        .IsUnique()
-                        .HasDatabaseName("UserNameIndex");
-
-                    b.ToTable("technicians", (string)null);
+                    b.ToTable("stocktake_lots", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_stocktake_lots_counted", "counted >= 0");
+                        });
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.Repairs.FollowUp", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.DoneRequest", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Act")
+                        .IsRequired()
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("act");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Said")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("said");
+
+                    b.HasKey("Id")
+                        .HasName("pk_done_requests");
+
+                    b.HasIndex("At")
+                        .HasDatabaseName("ix_done_requests_at");
+
+                    b.ToTable("done_requests", (string)null);
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.ErasureRecord", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Held")
+                        .IsRequired()
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasColumnName("held");
+
+                    b.Property<string>("ItemCode")
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasColumnName("item_code");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasColumnName("kind");
+
+                    b.Property<string>("Method")
+                        .IsRequired()
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasColumnName("method");
+
+                    b.Property<Guid?>("RepairId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("repair_id");
+
+                    b.Property<string>("Slot")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("slot");
+
+                    b.Property<Guid>("UnitId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("unit_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_erasures");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_erasures_by_id");
+
+                    b.HasIndex("UnitId")
+                        .HasDatabaseName("ix_erasures_unit_id");
+
+                    b.HasIndex("RepairId", "Slot")
+                        .IsUnique()
+                        .HasDatabaseName("ix_erasures_repair_id_slot");
+
+                    b.ToTable("erasures", (string)null);
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.FitTally", b =>
+                {
+                    b.Property<Guid>("NumberId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("number_id");
+
+                    b.Property<string>("ModelCode")
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("model_code");
+
+                    b.Property<int>("Failed")
+                        .HasColumnType("integer")
+                        .HasColumnName("failed");
+
+                    b.Property<int>("Fitted")
+                        .HasColumnType("integer")
+                        .HasColumnName("fitted");
+
+                    b.HasKey("NumberId", "ModelCode")
+                        .HasName("pk_fit_tallies");
+
+                    b.HasIndex("ModelCode")
+                        .HasDatabaseName("ix_fit_tallies_model_code");
+
+                    b.ToTable("fit_tallies", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_fit_tallies_counts", "fitted >= 0 AND failed >= 0");
+                        });
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.FollowUp", b =>
                 {
                     b.Property<Guid>("Id")
                         .ValueGeneratedOnAdd()
@@ -1328,7 +945,675 @@ namespace Zenrik.Workshop.Migrations
                     b.ToTable("follow_ups", (string)null);
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.Repairs.Repair", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.HouseChoice", b =>
+                {
+                    b.Property<string>("RuleId")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("rule_id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("SchoolId")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("school_id");
+
+                    b.HasKey("RuleId")
+                        .HasName("pk_house_choices");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_house_choices_by_id");
+
+                    b.ToTable("house_choices", (string)null);
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.HouseFigures", b =>
+                {
+                    b.Property<int>("Id")
+                        .HasColumnType("integer")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Currency")
+                        .IsRequired()
+                        .HasMaxLength(3)
+                        .HasColumnType("character varying(3)")
+                        .HasColumnName("currency");
+
+                    b.Property<string>("ExchangeRates")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("exchange_rates");
+
+                    b.Property<decimal>("LabourPerHour")
+                        .HasPrecision(10, 2)
+                        .HasColumnType("numeric(10,2)")
+                        .HasColumnName("labour_per_hour");
+
+                    b.Property<decimal>("LoanPerDay")
+                        .HasPrecision(10, 2)
+                        .HasColumnType("numeric(10,2)")
+                        .HasColumnName("loan_per_day");
+
+                    b.Property<string>("Notice")
+                        .HasMaxLength(1000)
+                        .HasColumnType("character varying(1000)")
+                        .HasColumnName("notice");
+
+                    b.HasKey("Id")
+                        .HasName("pk_house_figures");
+
+                    b.ToTable("house_figures", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_house_figures_one", "id = 1");
+                        });
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.Item", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Batch")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("batch");
+
+                    b.Property<Guid?>("BinId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("bin_id");
+
+                    b.Property<string>("BinKind")
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasColumnName("bin_kind");
+
+                    b.Property<string>("Code")
+                        .IsRequired()
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasColumnName("code");
+
+                    b.Property<decimal?>("Cost")
+                        .HasPrecision(10, 2)
+                        .HasColumnType("numeric(10,2)")
+                        .HasColumnName("cost");
+
+                    b.Property<Guid>("NumberId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("number_id");
+
+                    b.Property<string>("Serial")
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("serial");
+
+                    b.Property<string>("Slot")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("slot");
+
+                    b.Property<Guid?>("UnitId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("unit_id");
+
+                    b.Property<uint>("xmin")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_items");
+
+                    b.HasIndex("Code")
+                        .IsUnique()
+                        .HasDatabaseName("ix_items_code");
+
+                    b.HasIndex("Serial")
+                        .HasDatabaseName("ix_items_serial");
+
+                    b.HasIndex("NumberId", "UnitId")
+                        .HasDatabaseName("ix_items_number_id_unit_id");
+
+                    b.HasIndex("UnitId", "Slot")
+                        .IsUnique()
+                        .HasDatabaseName("ix_items_unit_id_slot");
+
+                    b.HasIndex("BinId", "BinKind", "Code")
+                        .HasDatabaseName("ix_items_bin_id_bin_kind_code");
+
+                    b.HasIndex(new[] { "NumberId", "BinKind", "BinId" }, "ix_items_in_house")
+                        .HasDatabaseName("ix_items_in_house")
+                        .HasFilter("bin_kind <> 'Outside'");
+
+                    b.ToTable("items", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_items_one_place", "(bin_id IS NULL) <> (unit_id IS NULL)");
+
+                            t.HasCheckConstraint("ck_items_place_kind", "(bin_id IS NULL) = (bin_kind IS NULL)");
+
+                            t.HasCheckConstraint("ck_items_slot_of_unit", "(unit_id IS NULL) = (slot IS NULL)");
+                        });
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.LearnedReset", b =>
+                {
+                    b.Property<string>("Class")
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasColumnName("class");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.HasKey("Class")
+                        .HasName("pk_learned_resets");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_learned_resets_by_id");
+
+                    b.ToTable("learned_resets", (string)null);
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.Loan", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset?>("BackAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("back_at");
+
+                    b.Property<Guid?>("BackById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("back_by_id");
+
+                    b.Property<DateOnly?>("DueOn")
+                        .HasColumnType("date")
+                        .HasColumnName("due_on");
+
+                    b.Property<DateTimeOffset>("OutAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("out_at");
+
+                    b.Property<Guid>("OutById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("out_by_id");
+
+                    b.Property<Guid?>("RepairId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("repair_id");
+
+                    b.Property<string>("To")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("to");
+
+                    b.Property<Guid>("UnitId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("unit_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_loans");
+
+                    b.HasIndex("OutById")
+                        .HasDatabaseName("ix_loans_out_by_id");
+
+                    b.HasIndex("RepairId")
+                        .HasDatabaseName("ix_loans_repair_id");
+
+                    b.HasIndex("UnitId")
+                        .HasDatabaseName("ix_loans_unit_id");
+
+                    b.HasIndex(new[] { "UnitId" }, "ix_loans_one_out_per_unit")
+                        .IsUnique()
+                        .HasDatabaseName("ix_loans_one_out_per_unit")
+                        .HasFilter("back_at IS NULL");
+
+                    b.ToTable("loans", (string)null);
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.Lot", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid>("BinId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("bin_id");
+
+                    b.Property<Guid>("NumberId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("number_id");
+
+                    b.Property<int>("OnHand")
+                        .HasColumnType("integer")
+                        .HasColumnName("on_hand");
+
+                    b.Property<int>("Promised")
+                        .HasColumnType("integer")
+                        .HasColumnName("promised");
+
+                    b.HasKey("Id")
+                        .HasName("pk_lots");
+
+                    b.HasIndex("BinId")
+                        .HasDatabaseName("ix_lots_bin_id");
+
+                    b.HasIndex("NumberId", "BinId")
+                        .IsUnique()
+                        .HasDatabaseName("ix_lots_number_id_bin_id");
+
+                    b.ToTable("lots", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_lots_not_negative", "on_hand >= 0");
+
+                            t.HasCheckConstraint("ck_lots_promised_on_hand", "promised BETWEEN 0 AND on_hand");
+                        });
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.MapFinding", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<int?>("AcceptedRevision")
+                        .HasColumnType("integer")
+                        .HasColumnName("accepted_revision");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Cover")
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("cover");
+
+                    b.Property<DateTimeOffset?>("DecidedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("decided_at");
+
+                    b.Property<Guid?>("DecidedById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("decided_by_id");
+
+                    b.Property<string>("Decision")
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("decision");
+
+                    b.Property<int?>("Found")
+                        .HasColumnType("integer")
+                        .HasColumnName("found");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasColumnName("kind");
+
+                    b.Property<int>("MapRevision")
+                        .HasColumnType("integer")
+                        .HasColumnName("map_revision");
+
+                    b.Property<string>("ModelCode")
+                        .IsRequired()
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("model_code");
+
+                    b.Property<string>("Note")
+                        .HasMaxLength(500)
+                        .HasColumnType("character varying(500)")
+                        .HasColumnName("note");
+
+                    b.Property<Guid>("RepairId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("repair_id");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasColumnName("state");
+
+                    b.Property<string>("Target")
+                        .IsRequired()
+                        .HasMaxLength(120)
+                        .HasColumnType("character varying(120)")
+                        .HasColumnName("target");
+
+                    b.HasKey("Id")
+                        .HasName("pk_map_findings");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_map_findings_by_id");
+
+                    b.HasIndex("DecidedById")
+                        .HasDatabaseName("ix_map_findings_decided_by_id");
+
+                    b.HasIndex("ModelCode", "MapRevision")
+                        .HasDatabaseName("ix_map_findings_model_code_map_revision");
+
+                    b.HasIndex("ModelCode", "State")
+                        .HasDatabaseName("ix_map_findings_model_code_state");
+
+                    b.HasIndex(new[] { "RepairId", "Kind", "Target" }, "ix_map_findings_once")
+                        .IsUnique()
+                        .HasDatabaseName("ix_map_findings_once");
+
+                    b.ToTable("map_findings", (string)null);
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.Model", b =>
+                {
+                    b.Property<string>("Code")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("code");
+
+                    b.Property<string>("Class")
+                        .IsRequired()
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasColumnName("class");
+
+                    b.Property<int>("LifeMonths")
+                        .HasColumnType("integer")
+                        .HasColumnName("life_months");
+
+                    b.Property<string>("Maker")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("maker");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("name");
+
+                    b.Property<decimal>("NewPrice")
+                        .HasColumnType("numeric")
+                        .HasColumnName("new_price");
+
+                    b.Property<DateOnly?>("SupportEnds")
+                        .HasColumnType("date")
+                        .HasColumnName("support_ends");
+
+                    b.HasKey("Code")
+                        .HasName("pk_models");
+
+                    b.ToTable("models", (string)null);
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.MovementRecord", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<Guid?>("FromBinId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("from_bin_id");
+
+                    b.Property<string>("FromSlot")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("from_slot");
+
+                    b.Property<Guid?>("FromUnitId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("from_unit_id");
+
+                    b.Property<Guid?>("ItemId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("item_id");
+
+                    b.Property<Guid?>("LotId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("lot_id");
+
+                    b.Property<string>("Note")
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("note");
+
+                    b.Property<int>("Quantity")
+                        .HasColumnType("integer")
+                        .HasColumnName("quantity");
+
+                    b.Property<string>("Reason")
+                        .IsRequired()
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasColumnName("reason");
+
+                    b.Property<Guid?>("RepairId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("repair_id");
+
+                    b.Property<long?>("RightsId")
+                        .HasColumnType("bigint")
+                        .HasColumnName("rights_id");
+
+                    b.Property<Guid?>("ToBinId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("to_bin_id");
+
+                    b.Property<string>("ToSlot")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("to_slot");
+
+                    b.Property<Guid?>("ToUnitId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("to_unit_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_movements");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_movements_by_id");
+
+                    b.HasIndex("FromUnitId")
+                        .HasDatabaseName("ix_movements_from_unit_id");
+
+                    b.HasIndex("RepairId")
+                        .HasDatabaseName("ix_movements_repair_id");
+
+                    b.HasIndex("RightsId")
+                        .IsUnique()
+                        .HasDatabaseName("ix_movements_rights_id");
+
+                    b.HasIndex("FromBinId", "Id")
+                        .HasDatabaseName("ix_movements_from_bin_id_id");
+
+                    b.HasIndex("ItemId", "Id")
+                        .HasDatabaseName("ix_movements_item_id_id");
+
+                    b.HasIndex("LotId", "Id")
+                        .HasDatabaseName("ix_movements_lot_id_id");
+
+                    b.HasIndex("ToBinId", "Id")
+                        .HasDatabaseName("ix_movements_to_bin_id_id");
+
+                    b.HasIndex("ToUnitId", "ToSlot")
+                        .HasDatabaseName("ix_movements_to_unit_id_to_slot");
+
+                    b.ToTable("movements", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_movements_item_or_lot", "(item_id IS NULL) <> (lot_id IS NULL)");
+
+                            t.HasCheckConstraint("ck_movements_one_destination", "(to_bin_id IS NULL) <> (to_unit_id IS NULL)");
+
+                            t.HasCheckConstraint("ck_movements_quantity", "quantity > 0 AND (item_id IS NULL OR quantity = 1)");
+                        });
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.PartOrder", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Acknowledged")
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("acknowledged");
+
+                    b.Property<int>("Arrived")
+                        .HasColumnType("integer")
+                        .HasColumnName("arrived");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Cancelled")
+                        .HasMaxLength(300)
+                        .HasColumnType("character varying(300)")
+                        .HasColumnName("cancelled");
+
+                    b.Property<string>("Currency")
+                        .IsRequired()
+                        .HasMaxLength(3)
+                        .HasColumnType("character varying(3)")
+                        .HasColumnName("currency");
+
+                    b.Property<DateOnly>("Expected")
+                        .HasColumnType("date")
+                        .HasColumnName("expected");
+
+                    b.Property<string>("Freight")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("freight");
+
+                    b.Property<string>("Grade")
+                        .IsRequired()
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasColumnName("grade");
+
+                    b.Property<decimal>("Landed")
+                        .HasPrecision(12, 2)
+                        .HasColumnType("numeric(12,2)")
+                        .HasColumnName("landed");
+
+                    b.Property<decimal?>("LandedInFact")
+                        .HasPrecision(12, 2)
+                        .HasColumnType("numeric(12,2)")
+                        .HasColumnName("landed_in_fact");
+
+                    b.Property<Guid?>("LineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("line_id");
+
+                    b.Property<string>("Number")
+                        .IsRequired()
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("number");
+
+                    b.Property<int>("Quantity")
+                        .HasColumnType("integer")
+                        .HasColumnName("quantity");
+
+                    b.Property<DateTimeOffset?>("ReceivedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("received_at");
+
+                    b.Property<Guid?>("RepairId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("repair_id");
+
+                    b.Property<Guid>("RequestId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("request_id");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasColumnName("state");
+
+                    b.Property<Guid>("SupplierId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("supplier_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_part_orders");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_part_orders_by_id");
+
+                    b.HasIndex("LineId")
+                        .HasDatabaseName("ix_part_orders_line_id");
+
+                    b.HasIndex("RepairId")
+                        .HasDatabaseName("ix_part_orders_repair_id");
+
+                    b.HasIndex("RequestId")
+                        .IsUnique()
+                        .HasDatabaseName("ix_part_orders_request_id");
+
+                    b.HasIndex("SupplierId")
+                        .HasDatabaseName("ix_part_orders_supplier_id");
+
+                    b.HasIndex("State", "Number")
+                        .HasDatabaseName("ix_part_orders_state_number");
+
+                    b.ToTable("part_orders", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_part_orders_quantity", "quantity > 0 AND landed >= 0 AND arrived BETWEEN 0 AND quantity");
+                        });
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.Repair", b =>
                 {
                     b.Property<Guid>("Id")
                         .HasColumnType("uuid")
@@ -1468,7 +1753,7 @@ namespace Zenrik.Workshop.Migrations
                     b.ToTable("repairs", (string)null);
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.Repairs.RepairLine", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.RepairLine", b =>
                 {
                     b.Property<Guid>("Id")
                         .ValueGeneratedOnAdd()
@@ -1555,7 +1840,7 @@ namespace Zenrik.Workshop.Migrations
                     b.ToTable("repair_lines", (string)null);
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.Repairs.RepairPhoto", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.RepairPhoto", b =>
                 {
                     b.Property<Guid>("Id")
                         .ValueGeneratedOnAdd()
@@ -1596,721 +1881,7 @@ namespace Zenrik.Workshop.Migrations
                     b.ToTable("repair_photos", (string)null);
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.ServiceMaps.MapFinding", b =>
-                {
-                    b.Property<Guid>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("uuid")
-                        .HasColumnName("id");
-
-                    b.Property<int?>("AcceptedRevision")
-                        .HasColumnType("integer")
-                        .HasColumnName("accepted_revision");
-
-                    b.Property<DateTimeOffset>("At")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("at");
-
-                    b.Property<Guid>("ById")
-                        .HasColumnType("uuid")
-                        .HasColumnName("by_id");
-
-                    b.Property<string>("Cover")
-                        .HasMaxLength(60)
-                        .HasColumnType("character varying(60)")
-                        .HasColumnName("cover");
-
-                    b.Property<DateTimeOffset?>("DecidedAt")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("decided_at");
-
-                    b.Property<Guid?>("DecidedById")
-                        .HasColumnType("uuid")
-                        .HasColumnName("decided_by_id");
-
-                    b.Property<string>("Decision")
-                        .HasMaxLength(200)
-                        .HasColumnType("character varying(200)")
-                        .HasColumnName("decision");
-
-                    b.Property<int?>("Found")
-                        .HasColumnType("integer")
-                        .HasColumnName("found");
-
-                    b.Property<string>("Kind")
-                        .IsRequired()
-                        .HasMaxLength(24)
-                        .HasColumnType("character varying(24)")
-                        .HasColumnName("kind");
-
-                    b.Property<int>("MapRevision")
-                        .HasColumnType("integer")
-                        .HasColumnName("map_revision");
-
-                    b.Property<string>("ModelCode")
-                        .IsRequired()
-                        .HasColumnType("character varying(40)")
-                        .HasColumnName("model_code");
-
-                    b.Property<string>("Note")
-                        .HasMaxLength(500)
-                        .HasColumnType("character varying(500)")
-                        .HasColumnName("note");
-
-                    b.Property<Guid>("RepairId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("repair_id");
-
-                    b.Property<string>("State")
-                        .IsRequired()
-                        .HasMaxLength(24)
-                        .HasColumnType("character varying(24)")
-                        .HasColumnName("state");
-
-                    b.Property<string>("Target")
-                        .IsRequired()
-                        .HasMaxLength(120)
-                        .HasColumnType("character varying(120)")
-                        .HasColumnName("target");
-
-                    b.HasKey("Id")
-                        .HasName("pk_map_findings");
-
-                    b.HasIndex("ById")
-                        .HasDatabaseName("ix_map_findings_by_id");
-
-                    b.HasIndex("DecidedById")
-                        .HasDatabaseName("ix_map_findings_decided_by_id");
-
-                    b.HasIndex("ModelCode", "MapRevision")
-                        .HasDatabaseName("ix_map_findings_model_code_map_revision");
-
-                    b.HasIndex("ModelCode", "State")
-                        .HasDatabaseName("ix_map_findings_model_code_state");
-
-                    b.HasIndex(new[] { "RepairId", "Kind", "Target" }, "ix_map_findings_once")
-                        .IsUnique()
-                        .HasDatabaseName("ix_map_findings_once");
-
-                    b.ToTable("map_findings", (string)null);
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.ServiceMaps.Model", b =>
-                {
-                    b.Property<string>("Code")
-                        .HasMaxLength(40)
-                        .HasColumnType("character varying(40)")
-                        .HasColumnName("code");
-
-                    b.Property<string>("Class")
-                        .IsRequired()
-                        .HasMaxLength(24)
-                        .HasColumnType("character varying(24)")
-                        .HasColumnName("class");
-
-                    b.Property<int>("LifeMonths")
-                        .HasColumnType("integer")
-                        .HasColumnName("life_months");
-
-                    b.Property<string>("Maker")
-                        .IsRequired()
-                        .HasMaxLength(60)
-                        .HasColumnType("character varying(60)")
-                        .HasColumnName("maker");
-
-                    b.Property<string>("Name")
-                        .IsRequired()
-                        .HasMaxLength(60)
-                        .HasColumnType("character varying(60)")
-                        .HasColumnName("name");
-
-                    b.Property<decimal>("NewPrice")
-                        .HasColumnType("numeric")
-                        .HasColumnName("new_price");
-
-                    b.Property<DateOnly?>("SupportEnds")
-                        .HasColumnType("date")
-                        .HasColumnName("support_ends");
-
-                    b.HasKey("Code")
-                        .HasName("pk_models");
-
-                    b.ToTable("models", (string)null);
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.ServiceMaps.ServiceMapRevision", b =>
-                {
-                    b.Property<string>("ModelCode")
-                        .HasColumnType("character varying(40)")
-                        .HasColumnName("model_code");
-
-                    b.Property<int>("Revision")
-                        .HasColumnType("integer")
-                        .HasColumnName("revision");
-
-                    b.Property<DateTimeOffset>("AcceptedAt")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("accepted_at");
-
-                    b.Property<string>("Json")
-                        .IsRequired()
-                        .HasColumnType("text")
-                        .HasColumnName("json");
-
-                    b.HasKey("ModelCode", "Revision")
-                        .HasName("pk_service_map_revisions");
-
-                    b.ToTable("service_map_revisions", null, t =>
-                        {
-                            t.HasCheckConstraint("ck_service_map_revisions_revision", "revision >= 1");
-                        });
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Sourcing.CarrierCalendar", b =>
-                {
-                    b.Property<string>("Carrier")
-                        .HasMaxLength(60)
-                        .HasColumnType("character varying(60)")
-                        .HasColumnName("carrier");
-
-                    b.PrimitiveCollection<DateOnly[]>("DaysOff")
-                        .IsRequired()
-                        .HasColumnType("date[]")
-                        .HasColumnName("days_off");
-
-                    b.HasKey("Carrier")
-                        .HasName("pk_carrier_calendars");
-
-                    b.ToTable("carrier_calendars", (string)null);
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Sourcing.HouseFigures", b =>
-                {
-                    b.Property<int>("Id")
-                        .HasColumnType("integer")
-                        .HasColumnName("id");
-
-                    b.Property<string>("Currency")
-                        .IsRequired()
-                        .HasMaxLength(3)
-                        .HasColumnType("character varying(3)")
-                        .HasColumnName("currency");
-
-                    b.Property<string>("ExchangeRates")
-                        .IsRequired()
-                        .HasColumnType("jsonb")
-                        .HasColumnName("exchange_rates");
-
-                    b.Property<decimal>("LabourPerHour")
-                        .HasPrecision(10, 2)
-                        .HasColumnType("numeric(10,2)")
-                        .HasColumnName("labour_per_hour");
-
-                    b.Property<decimal>("LoanPerDay")
-                        .HasPrecision(10, 2)
-                        .HasColumnType("numeric(10,2)")
-                        .HasColumnName("loan_per_day");
-
-                    b.HasKey("Id")
-                        .HasName("pk_house_figures");
-
-                    b.ToTable("house_figures", null, t =>
-                        {
-                            t.HasCheckConstraint("ck_house_figures_one", "id = 1");
-                        });
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Sourcing.PartOrder", b =>
-                {
-                    b.Property<Guid>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("uuid")
-                        .HasColumnName("id");
-
-                    b.Property<string>("Acknowledged")
-                        .HasMaxLength(60)
-                        .HasColumnType("character varying(60)")
-                        .HasColumnName("acknowledged");
-
-                    b.Property<int>("Arrived")
-                        .HasColumnType("integer")
-                        .HasColumnName("arrived");
-
-                    b.Property<DateTimeOffset>("At")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("at");
-
-                    b.Property<Guid>("ById")
-                        .HasColumnType("uuid")
-                        .HasColumnName("by_id");
-
-                    b.Property<string>("Cancelled")
-                        .HasMaxLength(300)
-                        .HasColumnType("character varying(300)")
-                        .HasColumnName("cancelled");
-
-                    b.Property<string>("Currency")
-                        .IsRequired()
-                        .HasMaxLength(3)
-                        .HasColumnType("character varying(3)")
-                        .HasColumnName("currency");
-
-                    b.Property<DateOnly>("Expected")
-                        .HasColumnType("date")
-                        .HasColumnName("expected");
-
-                    b.Property<string>("Freight")
-                        .IsRequired()
-                        .HasMaxLength(60)
-                        .HasColumnType("character varying(60)")
-                        .HasColumnName("freight");
-
-                    b.Property<string>("Grade")
-                        .IsRequired()
-                        .HasMaxLength(24)
-                        .HasColumnType("character varying(24)")
-                        .HasColumnName("grade");
-
-                    b.Property<decimal>("Landed")
-                        .HasPrecision(12, 2)
-                        .HasColumnType("numeric(12,2)")
-                        .HasColumnName("landed");
-
-                    b.Property<decimal?>("LandedInFact")
-                        .HasPrecision(12, 2)
-                        .HasColumnType("numeric(12,2)")
-                        .HasColumnName("landed_in_fact");
-
-                    b.Property<Guid?>("LineId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("line_id");
-
-                    b.Property<string>("Number")
-                        .IsRequired()
-                        .HasMaxLength(64)
-                        .HasColumnType("character varying(64)")
-                        .HasColumnName("number");
-
-                    b.Property<int>("Quantity")
-                        .HasColumnType("integer")
-                        .HasColumnName("quantity");
-
-                    b.Property<DateTimeOffset?>("ReceivedAt")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("received_at");
-
-                    b.Property<Guid?>("RepairId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("repair_id");
-
-                    b.Property<Guid>("RequestId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("request_id");
-
-                    b.Property<string>("State")
-                        .IsRequired()
-                        .HasMaxLength(24)
-                        .HasColumnType("character varying(24)")
-                        .HasColumnName("state");
-
-                    b.Property<Guid>("SupplierId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("supplier_id");
-
-                    b.HasKey("Id")
-                        .HasName("pk_part_orders");
-
-                    b.HasIndex("ById")
-                        .HasDatabaseName("ix_part_orders_by_id");
-
-                    b.HasIndex("LineId")
-                        .HasDatabaseName("ix_part_orders_line_id");
-
-                    b.HasIndex("RepairId")
-                        .HasDatabaseName("ix_part_orders_repair_id");
-
-                    b.HasIndex("RequestId")
-                        .IsUnique()
-                        .HasDatabaseName("ix_part_orders_request_id");
-
-                    b.HasIndex("SupplierId")
-                        .HasDatabaseName("ix_part_orders_supplier_id");
-
-                    b.HasIndex("State", "Number")
-                        .HasDatabaseName("ix_part_orders_state_number");
-
-                    b.ToTable("part_orders", null, t =>
-                        {
-                            t.HasCheckConstraint("ck_part_orders_quantity", "quantity > 0 AND landed >= 0 AND arrived BETWEEN 0 AND quantity");
-                        });
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Sourcing.StoredOffer", b =>
-                {
-                    b.Property<Guid>("SupplierId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("supplier_id");
-
-                    b.Property<string>("Canonical")
-                        .HasMaxLength(64)
-                        .HasColumnType("character varying(64)")
-                        .HasColumnName("canonical");
-
-                    b.Property<DateTimeOffset>("FetchedAt")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("fetched_at");
-
-                    b.Property<string>("Offer")
-                        .IsRequired()
-                        .HasColumnType("jsonb")
-                        .HasColumnName("offer");
-
-                    b.HasKey("SupplierId", "Canonical")
-                        .HasName("pk_stored_offers");
-
-                    b.HasIndex("Canonical")
-                        .HasDatabaseName("ix_stored_offers_canonical");
-
-                    b.ToTable("stored_offers", (string)null);
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Sourcing.Supplier", b =>
-                {
-                    b.Property<Guid>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("uuid")
-                        .HasColumnName("id");
-
-                    b.Property<string>("Address")
-                        .IsRequired()
-                        .HasMaxLength(200)
-                        .HasColumnType("character varying(200)")
-                        .HasColumnName("address");
-
-                    b.PrimitiveCollection<DateOnly[]>("DaysOff")
-                        .IsRequired()
-                        .HasColumnType("date[]")
-                        .HasColumnName("days_off");
-
-                    b.Property<string>("Name")
-                        .IsRequired()
-                        .HasMaxLength(80)
-                        .HasColumnType("character varying(80)")
-                        .HasColumnName("name");
-
-                    b.HasKey("Id")
-                        .HasName("pk_suppliers");
-
-                    b.HasIndex("Name")
-                        .IsUnique()
-                        .HasDatabaseName("ix_suppliers_name");
-
-                    b.ToTable("suppliers", (string)null);
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Stock.Bin", b =>
-                {
-                    b.Property<Guid>("Id")
-                        .HasColumnType("uuid")
-                        .HasColumnName("id");
-
-                    b.Property<string>("Code")
-                        .IsRequired()
-                        .HasMaxLength(24)
-                        .HasColumnType("character varying(24)")
-                        .HasColumnName("code");
-
-                    b.Property<string>("Kind")
-                        .IsRequired()
-                        .HasMaxLength(24)
-                        .HasColumnType("character varying(24)")
-                        .HasColumnName("kind");
-
-                    b.HasKey("Id")
-                        .HasName("pk_bins");
-
-                    b.HasAlternateKey("Id", "Kind")
-                        .HasName("ak_bins_id_kind");
-
-                    b.HasIndex("Code")
-                        .IsUnique()
-                        .HasDatabaseName("ix_bins_code");
-
-                    b.ToTable("bins", (string)null);
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Stock.CountedLot", b =>
-                {
-                    b.Property<Guid>("StocktakeId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("stocktake_id");
-
-                    b.Property<Guid>("LotId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("lot_id");
-
-                    b.Property<int>("Counted")
-                        .HasColumnType("integer")
-                        .HasColumnName("counted");
-
-                    b.HasKey("StocktakeId", "LotId")
-                        .HasName("pk_stocktake_lots");
-
-                    b.HasIndex("LotId")
-                        .HasDatabaseName("ix_stocktake_lots_lot_id");
-
-                    b.ToTable("stocktake_lots", null, t =>
-                        {
-                            t.HasCheckConstraint("ck_stocktake_lots_counted", "counted >= 0");
-                        });
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Stock.Item", b =>
-                {
-                    b.Property<Guid>("Id")
-                        .HasColumnType("uuid")
-                        .HasColumnName("id");
-
-                    b.Property<string>("Batch")
-                        .HasMaxLength(40)
-                        .HasColumnType("character varying(40)")
-                        .HasColumnName("batch");
-
-                    b.Property<Guid?>("BinId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("bin_id");
-
-                    b.Property<string>("BinKind")
-                        .HasMaxLength(24)
-                        .HasColumnType("character varying(24)")
-                        .HasColumnName("bin_kind");
-
-                    b.Property<string>("Code")
-                        .IsRequired()
-                        .HasMaxLength(24)
-                        .HasColumnType("character varying(24)")
-                        .HasColumnName("code");
-
-                    b.Property<decimal?>("Cost")
-                        .HasPrecision(10, 2)
-                        .HasColumnType("numeric(10,2)")
-                        .HasColumnName("cost");
-
-                    b.Property<Guid>("NumberId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("number_id");
-
-                    b.Property<string>("Serial")
-                        .HasMaxLength(64)
-                        .HasColumnType("character varying(64)")
-                        .HasColumnName("serial");
-
-                    b.Property<string>("Slot")
-                        .HasMaxLength(40)
-                        .HasColumnType("character varying(40)")
-                        .HasColumnName("slot");
-
-                    b.Property<Guid?>("UnitId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("unit_id");
-
-                    b.Property<uint>("xmin")
-                        .IsConcurrencyToken()
-                        .ValueGeneratedOnAddOrUpdate()
-                        .HasColumnType("xid")
-                        .HasColumnName("xmin");
-
-                    b.HasKey("Id")
-                        .HasName("pk_items");
-
-                    b.HasIndex("Code")
-                        .IsUnique()
-                        .HasDatabaseName("ix_items_code");
-
-                    b.HasIndex("Serial")
-                        .HasDatabaseName("ix_items_serial");
-
-                    b.HasIndex("NumberId", "UnitId")
-                        .HasDatabaseName("ix_items_number_id_unit_id");
-
-                    b.HasIndex("UnitId", "Slot")
-                        .IsUnique()
-                        .HasDatabaseName("ix_items_unit_id_slot");
-
-                    b.HasIndex("BinId", "BinKind", "Code")
-                        .HasDatabaseName("ix_items_bin_id_bin_kind_code");
-
-                    b.HasIndex(new[] { "NumberId", "BinKind", "BinId" }, "ix_items_in_house")
-                        .HasDatabaseName("ix_items_in_house")
-                        .HasFilter("bin_kind <> 'Outside'");
-
-                    b.ToTable("items", null, t =>
-                        {
-                            t.HasCheckConstraint("ck_items_one_place", "(bin_id IS NULL) <> (unit_id IS NULL)");
-
-                            t.HasCheckConstraint("ck_items_place_kind", "(bin_id IS NULL) = (bin_kind IS NULL)");
-
-                            t.HasCheckConstraint("ck_items_slot_of_unit", "(unit_id IS NULL) = (slot IS NULL)");
-                        });
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Stock.Lot", b =>
-                {
-                    b.Property<Guid>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("uuid")
-                        .HasColumnName("id");
-
-                    b.Property<Guid>("BinId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("bin_id");
-
-                    b.Property<Guid>("NumberId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("number_id");
-
-                    b.Property<int>("OnHand")
-                        .HasColumnType("integer")
-                        .HasColumnName("on_hand");
-
-                    b.Property<int>("Promised")
-                        .HasColumnType("integer")
-                        .HasColumnName("promised");
-
-                    b.HasKey("Id")
-                        .HasName("pk_lots");
-
-                    b.HasIndex("BinId")
-                        .HasDatabaseName("ix_lots_bin_id");
-
-                    b.HasIndex("NumberId", "BinId")
-                        .IsUnique()
-                        .HasDatabaseName("ix_lots_number_id_bin_id");
-
-                    b.ToTable("lots", null, t =>
-                        {
-                            t.HasCheckConstraint("ck_lots_not_negative", "on_hand >= 0");
-
-                            t.HasCheckConstraint("ck_lots_promised_on_hand", "promised BETWEEN 0 AND on_hand");
-                        });
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Stock.MovementRecord", b =>
-                {
-                    b.Property<long>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("bigint")
-                        .HasColumnName("id");
-
-                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
-
-                    b.Property<DateTimeOffset>("At")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("at");
-
-                    b.Property<Guid>("ById")
-                        .HasColumnType("uuid")
-                        .HasColumnName("by_id");
-
-                    b.Property<Guid?>("FromBinId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("from_bin_id");
-
-                    b.Property<string>("FromSlot")
-                        .HasMaxLength(40)
-                        .HasColumnType("character varying(40)")
-                        .HasColumnName("from_slot");
-
-                    b.Property<Guid?>("FromUnitId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("from_unit_id");
-
-                    b.Property<Guid?>("ItemId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("item_id");
-
-                    b.Property<Guid?>("LotId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("lot_id");
-
-                    b.Property<string>("Note")
-                        .HasMaxLength(200)
-                        .HasColumnType("character varying(200)")
-                        .HasColumnName("note");
-
-                    b.Property<int>("Quantity")
-                        .HasColumnType("integer")
-                        .HasColumnName("quantity");
-
-                    b.Property<string>("Reason")
-                        .IsRequired()
-                        .HasMaxLength(24)
-                        .HasColumnType("character varying(24)")
-                        .HasColumnName("reason");
-
-                    b.Property<Guid?>("RepairId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("repair_id");
-
-                    b.Property<long?>("RightsId")
-                        .HasColumnType("bigint")
-                        .HasColumnName("rights_id");
-
-                    b.Property<Guid?>("ToBinId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("to_bin_id");
-
-                    b.Property<string>("ToSlot")
-                        .HasMaxLength(40)
-                        .HasColumnType("character varying(40)")
-                        .HasColumnName("to_slot");
-
-                    b.Property<Guid?>("ToUnitId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("to_unit_id");
-
-                    b.HasKey("Id")
-                        .HasName("pk_movements");
-
-                    b.HasIndex("ById")
-                        .HasDatabaseName("ix_movements_by_id");
-
-                    b.HasIndex("FromUnitId")
-                        .HasDatabaseName("ix_movements_from_unit_id");
-
-                    b.HasIndex("RepairId")
-                        .HasDatabaseName("ix_movements_repair_id");
-
-                    b.HasIndex("RightsId")
-                        .IsUnique()
-                        .HasDatabaseName("ix_movements_rights_id");
-
-                    b.HasIndex("FromBinId", "Id")
-                        .HasDatabaseName("ix_movements_from_bin_id_id");
-
-                    b.HasIndex("ItemId", "Id")
-                        .HasDatabaseName("ix_movements_item_id_id");
-
-                    b.HasIndex("LotId", "Id")
-                        .HasDatabaseName("ix_movements_lot_id_id");
-
-                    b.HasIndex("ToBinId", "Id")
-                        .HasDatabaseName("ix_movements_to_bin_id_id");
-
-                    b.HasIndex("ToUnitId", "ToSlot")
-                        .HasDatabaseName("ix_movements_to_unit_id_to_slot");
-
-                    b.ToTable("movements", null, t =>
-                        {
-                            t.HasCheckConstraint("ck_movements_item_or_lot", "(item_id IS NULL) <> (lot_id IS NULL)");
-
-                            t.HasCheckConstraint("ck_movements_one_destination", "(to_bin_id IS NULL) <> (to_unit_id IS NULL)");
-
-                            t.HasCheckConstraint("ck_movements_quantity", "quantity > 0 AND (item_id IS NULL OR quantity = 1)");
-                        });
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Stock.Reservation", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.Reservation", b =>
                 {
                     b.Property<Guid>("Id")
                         .ValueGeneratedOnAdd()
@@ -2370,7 +1941,7 @@ namespace Zenrik.Workshop.Migrations
                         });
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.Stock.ScannedItem", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.ScannedItem", b =>
                 {
                     b.Property<Guid>("StocktakeId")
                         .HasColumnType("uuid")
@@ -2389,7 +1960,35 @@ namespace Zenrik.Workshop.Migrations
                     b.ToTable("stocktake_items", (string)null);
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.Stock.Stocktake", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.ServiceMapRevision", b =>
+                {
+                    b.Property<string>("ModelCode")
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("model_code");
+
+                    b.Property<int>("Revision")
+                        .HasColumnType("integer")
+                        .HasColumnName("revision");
+
+                    b.Property<DateTimeOffset>("AcceptedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("accepted_at");
+
+                    b.Property<string>("Json")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("json");
+
+                    b.HasKey("ModelCode", "Revision")
+                        .HasName("pk_service_map_revisions");
+
+                    b.ToTable("service_map_revisions", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_service_map_revisions_revision", "revision >= 1");
+                        });
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.Stocktake", b =>
                 {
                     b.Property<Guid>("Id")
                         .ValueGeneratedOnAdd()
@@ -2434,31 +2033,165 @@ namespace Zenrik.Workshop.Migrations
                     b.ToTable("stocktakes", (string)null);
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.Triage.LearnedReset", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.StoredOffer", b =>
                 {
-                    b.Property<string>("Class")
-                        .HasMaxLength(24)
-                        .HasColumnType("character varying(24)")
-                        .HasColumnName("class");
-
-                    b.Property<DateTimeOffset>("At")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("at");
-
-                    b.Property<Guid>("ById")
+                    b.Property<Guid>("SupplierId")
                         .HasColumnType("uuid")
-                        .HasColumnName("by_id");
+                        .HasColumnName("supplier_id");
 
-                    b.HasKey("Class")
-                        .HasName("pk_learned_resets");
+                    b.Property<string>("Canonical")
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("canonical");
 
-                    b.HasIndex("ById")
-                        .HasDatabaseName("ix_learned_resets_by_id");
+                    b.Property<DateTimeOffset>("FetchedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("fetched_at");
 
-                    b.ToTable("learned_resets", (string)null);
+                    b.Property<string>("Offer")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("offer");
+
+                    b.HasKey("SupplierId", "Canonical")
+                        .HasName("pk_stored_offers");
+
+                    b.HasIndex("Canonical")
+                        .HasDatabaseName("ix_stored_offers_canonical");
+
+                    b.ToTable("stored_offers", (string)null);
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.Triage.TriageStepRecord", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.Supplier", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Address")
+                        .IsRequired()
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("address");
+
+                    b.PrimitiveCollection<DateOnly[]>("DaysOff")
+                        .IsRequired()
+                        .HasColumnType("date[]")
+                        .HasColumnName("days_off");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("name");
+
+                    b.HasKey("Id")
+                        .HasName("pk_suppliers");
+
+                    b.HasIndex("Name")
+                        .IsUnique()
+                        .HasDatabaseName("ix_suppliers_name");
+
+                    b.ToTable("suppliers", (string)null);
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.Technician", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<int>("AccessFailedCount")
+                        .HasColumnType("integer")
+                        .HasColumnName("access_failed_count");
+
+                    b.Property<string>("ConcurrencyStamp")
+                        .IsConcurrencyToken()
+                        .HasColumnType("text")
+                        .HasColumnName("concurrency_stamp");
+
+                    b.Property<DateTimeOffset?>("DisabledAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("disabled_at");
+
+                    b.Property<string>("Email")
+                        .HasMaxLength(256)
+                        .HasColumnType("character varying(256)")
+                        .HasColumnName("email");
+
+                    b.Property<bool>("EmailConfirmed")
+                        .HasColumnType("boolean")
+                        .HasColumnName("email_confirmed");
+
+                    b.Property<bool>("LockoutEnabled")
+                        .HasColumnType("boolean")
+                        .HasColumnName("lockout_enabled");
+
+                    b.Property<DateTimeOffset?>("LockoutEnd")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("lockout_end");
+
+                    b.Property<bool>("MustChangePassword")
+                        .HasColumnType("boolean")
+                        .HasColumnName("must_change_password");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("name");
+
+                    b.Property<string>("NormalizedEmail")
+                        .HasMaxLength(256)
+                        .HasColumnType("character varying(256)")
+                        .HasColumnName("normalized_email");
+
+                    b.Property<string>("NormalizedUserName")
+                        .HasMaxLength(256)
+                        .HasColumnType("character varying(256)")
+                        .HasColumnName("normalized_user_name");
+
+                    b.Property<string>("PasswordHash")
+                        .HasColumnType("text")
+                        .HasColumnName("password_hash");
+
+                    b.Property<string>("PhoneNumber")
+                        .HasColumnType("text")
+                        .HasColumnName("phone_number");
+
+                    b.Property<bool>("PhoneNumberConfirmed")
+                        .HasColumnType("boolean")
+                        .HasColumnName("phone_number_confirmed");
+
+                    b.Property<string>("SecurityStamp")
+                        .HasColumnType("text")
+                        .HasColumnName("security_stamp");
+
+                    b.Property<bool>("TwoFactorEnabled")
+                        .HasColumnType("boolean")
+                        .HasColumnName("two_factor_enabled");
+
+                    b.Property<string>("UserName")
+                        .HasMaxLength(256)
+                        .HasColumnType("character varying(256)")
+                        .HasColumnName("user_name");
+
+                    b.HasKey("Id")
+                        .HasName("pk_technicians");
+
+                    b.HasIndex("NormalizedEmail")
+                        .HasDatabaseName("EmailIndex");
+
+                    b.HasIndex("NormalizedUserName")
+                        .IsUnique()
+                        .HasDatabaseName("UserNameIndex");
+
+                    b.ToTable("technicians", (string)null);
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.TriageStepRecord", b =>
                 {
                     b.Property<long>("Id")
                         .ValueGeneratedOnAdd()
@@ -2521,6 +2254,305 @@ namespace Zenrik.Workshop.Migrations
                         });
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Book.Unit", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateOnly>("BoughtOn")
+                        .HasColumnType("date")
+                        .HasColumnName("bought_on");
+
+                    b.Property<bool>("InLoanPool")
+                        .HasColumnType("boolean")
+                        .HasColumnName("in_loan_pool");
+
+                    b.Property<string>("ModelCode")
+                        .IsRequired()
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("model_code");
+
+                    b.Property<string>("SearchText")
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("text")
+                        .HasColumnName("search_text")
+                        .HasComputedColumnSql("lower(tag || ' ' || serial || ' ' || coalesce(user_name, '') || ' ' || site)", true);
+
+                    b.Property<string>("Serial")
+                        .IsRequired()
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("serial");
+
+                    b.Property<string>("Site")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("site");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasColumnName("state");
+
+                    b.Property<string>("Tag")
+                        .IsRequired()
+                        .HasMaxLength(32)
+                        .HasColumnType("character varying(32)")
+                        .HasColumnName("tag");
+
+                    b.Property<string>("UserName")
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("user_name");
+
+                    b.Property<DateOnly?>("WarrantyUntil")
+                        .HasColumnType("date")
+                        .HasColumnName("warranty_until");
+
+                    b.HasKey("Id")
+                        .HasName("pk_units");
+
+                    b.HasIndex("SearchText")
+                        .HasDatabaseName("ix_units_search_trigrams");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("SearchText"), "gin");
+                    NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex("SearchText"), new[] { "gin_trgm_ops" });
+
+                    b.HasIndex("Serial")
+                        .IsUnique()
+                        .HasDatabaseName("ix_units_serial");
+
+                    b.HasIndex("Tag")
+                        .IsUnique()
+                        .HasDatabaseName("ix_units_tag");
+
+                    b.HasIndex("BoughtOn", "Tag")
+                        .HasDatabaseName("ix_units_bought_on_tag");
+
+                    b.HasIndex("ModelCode", "Tag")
+                        .HasDatabaseName("ix_units_model_code_tag");
+
+                    b.HasIndex("Site", "Tag")
+                        .HasDatabaseName("ix_units_site_tag");
+
+                    b.HasIndex("State", "Tag")
+                        .HasDatabaseName("ix_units_state_tag");
+
+                    b.HasIndex(new[] { "Tag" }, "ix_units_loan_pool")
+                        .HasDatabaseName("ix_units_loan_pool")
+                        .HasFilter("in_loan_pool");
+
+                    b.ToTable("units", (string)null);
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.UnitEvent", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasColumnName("kind");
+
+                    b.Property<Guid?>("RepairId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("repair_id");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasMaxLength(240)
+                        .HasColumnType("character varying(240)")
+                        .HasColumnName("text");
+
+                    b.Property<Guid>("UnitId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("unit_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_unit_events");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_unit_events_by_id");
+
+                    b.HasIndex("RepairId")
+                        .HasDatabaseName("ix_unit_events_repair_id");
+
+                    b.HasIndex("UnitId", "Id")
+                        .HasDatabaseName("ix_unit_events_unit_id_id");
+
+                    b.ToTable("unit_events", (string)null);
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.UnitLook", b =>
+                {
+                    b.Property<Guid>("UnitId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("unit_id");
+
+                    b.Property<string>("Trait")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("trait");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Look")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("look");
+
+                    b.HasKey("UnitId", "Trait")
+                        .HasName("pk_unit_looks");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_unit_looks_by_id");
+
+                    b.ToTable("unit_looks", (string)null);
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.UnitQuestion", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<bool>("Accepted")
+                        .HasColumnType("boolean")
+                        .HasColumnName("accepted");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<DateTimeOffset?>("DecidedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("decided_at");
+
+                    b.Property<Guid?>("DecidedById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("decided_by_id");
+
+                    b.Property<string>("Number")
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("number");
+
+                    b.Property<string>("Serial")
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("serial");
+
+                    b.Property<string>("Slot")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("slot");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasMaxLength(400)
+                        .HasColumnType("character varying(400)")
+                        .HasColumnName("text");
+
+                    b.Property<Guid>("UnitId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("unit_id");
+
+                    b.Property<bool>("Writable")
+                        .HasColumnType("boolean")
+                        .HasColumnName("writable");
+
+                    b.HasKey("Id")
+                        .HasName("pk_unit_questions");
+
+                    b.HasIndex(new[] { "UnitId", "Text" }, "ix_unit_questions_open")
+                        .IsUnique()
+                        .HasDatabaseName("ix_unit_questions_open")
+                        .HasFilter("decided_at IS NULL");
+
+                    b.ToTable("unit_questions", (string)null);
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.Waiver", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Number")
+                        .IsRequired()
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("number");
+
+                    b.Property<string>("Reason")
+                        .IsRequired()
+                        .HasMaxLength(300)
+                        .HasColumnType("character varying(300)")
+                        .HasColumnName("reason");
+
+                    b.Property<Guid>("RepairId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("repair_id");
+
+                    b.Property<string>("Rule")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("rule");
+
+                    b.Property<string>("Slot")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("slot");
+
+                    b.HasKey("Id")
+                        .HasName("pk_waivers");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_waivers_by_id");
+
+                    b.HasIndex("RepairId", "Slot", "Number", "Rule")
+                        .IsUnique()
+                        .HasDatabaseName("ix_waivers_repair_id_slot_number_rule");
+
+                    b.ToTable("waivers", (string)null);
+                });
+
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityRoleClaim<System.Guid>", b =>
                 {
                     b.HasOne("Microsoft.AspNetCore.Identity.IdentityRole<System.Guid>", null)
@@ -2533,7 +2565,7 @@ namespace Zenrik.Workshop.Migrations
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserClaim<System.Guid>", b =>
                 {
-                    b.HasOne("Zenrik.Workshop.People.Technician", null)
+                    b.HasOne("Zenrik.Workshop.Book.Technician", null)
                         .WithMany()
                         .HasForeignKey("UserId")
                         .OnDelete(DeleteBehavior.Cascade)
@@ -2543,7 +2575,7 @@ namespace Zenrik.Workshop.Migrations
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserLogin<System.Guid>", b =>
                 {
-                    b.HasOne("Zenrik.Workshop.People.Technician", null)
+                    b.HasOne("Zenrik.Workshop.Book.Technician", null)
                         .WithMany()
                         .HasForeignKey("UserId")
                         .OnDelete(DeleteBehavior.Cascade)
@@ -2560,7 +2592,7 @@ namespace Zenrik.Workshop.Migrations
                         .IsRequired()
                         .HasConstraintName("fk_technician_roles_roles_role_id");
 
-                    b.HasOne("Zenrik.Workshop.People.Technician", null)
+                    b.HasOne("Zenrik.Workshop.Book.Technician", null)
                         .WithMany()
                         .HasForeignKey("UserId")
                         .OnDelete(DeleteBehavior.Cascade)
@@ -2570,7 +2602,7 @@ namespace Zenrik.Workshop.Migrations
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserToken<System.Guid>", b =>
                 {
-                    b.HasOne("Zenrik.Workshop.People.Technician", null)
+                    b.HasOne("Zenrik.Workshop.Book.Technician", null)
                         .WithMany()
                         .HasForeignKey("UserId")
                         .OnDelete(DeleteBehavior.Cascade)
@@ -2578,277 +2610,9 @@ namespace Zenrik.Workshop.Migrations
                         .HasConstraintName("fk_technician_tokens_technicians_user_id");
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.BenchLedger.BenchEntry", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.ApiToken", b =>
                 {
-                    b.HasOne("Zenrik.Workshop.People.Technician", null)
-                        .WithMany()
-                        .HasForeignKey("ById")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_bench_entries_asp_net_users_by_id");
-
-                    b.HasOne("Zenrik.Workshop.BenchLedger.BenchSession", null)
-                        .WithMany("Entries")
-                        .HasForeignKey("SessionId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_bench_entries_bench_sessions_session_id");
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.BenchLedger.BenchSession", b =>
-                {
-                    b.HasOne("Zenrik.Workshop.Repairs.Repair", null)
-                        .WithOne("Session")
-                        .HasForeignKey("Zenrik.Workshop.BenchLedger.BenchSession", "RepairId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_bench_sessions_repairs_repair_id");
-
-                    b.HasOne("Zenrik.Workshop.People.Technician", "StartedBy")
-                        .WithMany()
-                        .HasForeignKey("StartedById")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_bench_sessions_users_started_by_id");
-
-                    b.HasOne("Zenrik.Workshop.ServiceMaps.ServiceMapRevision", null)
-                        .WithMany()
-                        .HasForeignKey("ModelCode", "MapRevision")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .HasConstraintName("fk_bench_sessions_service_map_revisions_model_code_map_revision");
-
-                    b.Navigation("StartedBy");
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Economics.ErasureRecord", b =>
-                {
-                    b.HasOne("Zenrik.Workshop.People.Technician", "By")
-                        .WithMany()
-                        .HasForeignKey("ById")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_erasures_users_by_id");
-
-                    b.HasOne("Zenrik.Workshop.Repairs.Repair", null)
-                        .WithMany()
-                        .HasForeignKey("RepairId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .HasConstraintName("fk_erasures_repairs_repair_id");
-
-                    b.HasOne("Zenrik.Workshop.Fleet.Unit", null)
-                        .WithMany()
-                        .HasForeignKey("UnitId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_erasures_units_unit_id");
-
-                    b.Navigation("By");
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Fit.FitTally", b =>
-                {
-                    b.HasOne("Zenrik.Workshop.ServiceMaps.Model", null)
-                        .WithMany()
-                        .HasForeignKey("ModelCode")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired()
-                        .HasConstraintName("fk_fit_tallies_models_model_code");
-
-                    b.HasOne("Zenrik.Workshop.Parts.CatalogueNumber", null)
-                        .WithMany()
-                        .HasForeignKey("NumberId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired()
-                        .HasConstraintName("fk_fit_tallies_catalogue_numbers_number_id");
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Fit.Waiver", b =>
-                {
-                    b.HasOne("Zenrik.Workshop.People.Technician", "By")
-                        .WithMany()
-                        .HasForeignKey("ById")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_waivers_users_by_id");
-
-                    b.HasOne("Zenrik.Workshop.Repairs.Repair", null)
-                        .WithMany()
-                        .HasForeignKey("RepairId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_waivers_repairs_repair_id");
-
-                    b.Navigation("By");
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Fleet.BatteryRecord", b =>
-                {
-                    b.HasOne("Zenrik.Workshop.Stock.Item", null)
-                        .WithMany()
-                        .HasForeignKey("ItemId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .HasConstraintName("fk_battery_readings_items_item_id");
-
-                    b.HasOne("Zenrik.Workshop.Fleet.Unit", null)
-                        .WithMany()
-                        .HasForeignKey("UnitId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_battery_readings_units_unit_id");
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Fleet.CampaignMark", b =>
-                {
-                    b.HasOne("Zenrik.Workshop.Fleet.Unit", null)
-                        .WithMany("Campaigns")
-                        .HasForeignKey("UnitId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_campaign_marks_units_unit_id");
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Fleet.Loan", b =>
-                {
-                    b.HasOne("Zenrik.Workshop.People.Technician", "OutBy")
-                        .WithMany()
-                        .HasForeignKey("OutById")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_loans_users_out_by_id");
-
-                    b.HasOne("Zenrik.Workshop.Repairs.Repair", "Repair")
-                        .WithMany()
-                        .HasForeignKey("RepairId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .HasConstraintName("fk_loans_repairs_repair_id");
-
-                    b.HasOne("Zenrik.Workshop.Fleet.Unit", "Unit")
-                        .WithMany()
-                        .HasForeignKey("UnitId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_loans_units_unit_id");
-
-                    b.Navigation("OutBy");
-
-                    b.Navigation("Repair");
-
-                    b.Navigation("Unit");
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Fleet.Unit", b =>
-                {
-                    b.HasOne("Zenrik.Workshop.ServiceMaps.Model", "Model")
-                        .WithMany()
-                        .HasForeignKey("ModelCode")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_units_models_model_code");
-
-                    b.Navigation("Model");
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Fleet.UnitEvent", b =>
-                {
-                    b.HasOne("Zenrik.Workshop.People.Technician", "By")
-                        .WithMany()
-                        .HasForeignKey("ById")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_unit_events_users_by_id");
-
-                    b.HasOne("Zenrik.Workshop.Repairs.Repair", "Repair")
-                        .WithMany()
-                        .HasForeignKey("RepairId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .HasConstraintName("fk_unit_events_repairs_repair_id");
-
-                    b.HasOne("Zenrik.Workshop.Fleet.Unit", null)
-                        .WithMany()
-                        .HasForeignKey("UnitId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_unit_events_units_unit_id");
-
-                    b.Navigation("By");
-
-                    b.Navigation("Repair");
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Fleet.UnitLook", b =>
-                {
-                    b.HasOne("Zenrik.Workshop.People.Technician", "By")
-                        .WithMany()
-                        .HasForeignKey("ById")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_unit_looks_users_by_id");
-
-                    b.HasOne("Zenrik.Workshop.Fleet.Unit", null)
-                        .WithMany("Looks")
-                        .HasForeignKey("UnitId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_unit_looks_units_unit_id");
-
-                    b.Navigation("By");
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Fleet.UnitQuestion", b =>
-                {
-                    b.HasOne("Zenrik.Workshop.Fleet.Unit", "Unit")
-                        .WithMany()
-                        .HasForeignKey("UnitId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_unit_questions_units_unit_id");
-
-                    b.Navigation("Unit");
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.HouseRules.HouseChoice", b =>
-                {
-                    b.HasOne("Zenrik.Workshop.People.Technician", "By")
-                        .WithMany()
-                        .HasForeignKey("ById")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_house_choices_users_by_id");
-
-                    b.Navigation("By");
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Parts.CatalogueFit", b =>
-                {
-                    b.HasOne("Zenrik.Workshop.ServiceMaps.Model", null)
-                        .WithMany()
-                        .HasForeignKey("ModelCode")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_catalogue_fits_models_model_code");
-
-                    b.HasOne("Zenrik.Workshop.Parts.CatalogueNumber", null)
-                        .WithMany("Fits")
-                        .HasForeignKey("NumberId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired()
-                        .HasConstraintName("fk_catalogue_fits_catalogue_numbers_number_id");
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Parts.CatalogueNumber", b =>
-                {
-                    b.HasOne("Zenrik.Workshop.Parts.CatalogueNumber", "SupersededBy")
-                        .WithMany()
-                        .HasForeignKey("SupersededById")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .HasConstraintName("fk_catalogue_numbers_catalogue_numbers_superseded_by_id");
-
-                    b.Navigation("SupersededBy");
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.People.ApiToken", b =>
-                {
-                    b.HasOne("Zenrik.Workshop.People.Technician", "Owner")
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "Owner")
                         .WithMany()
                         .HasForeignKey("OwnerId")
                         .OnDelete(DeleteBehavior.Restrict)
@@ -2858,29 +2622,198 @@ namespace Zenrik.Workshop.Migrations
                     b.Navigation("Owner");
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.Repairs.FollowUp", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.AuditLine", b =>
                 {
-                    b.HasOne("Zenrik.Workshop.People.Technician", "By")
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "By")
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_audit_lines_users_by_id");
+
+                    b.Navigation("By");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.BatteryRecord", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Item", null)
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_battery_readings_items_item_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Unit", null)
+                        .WithMany()
+                        .HasForeignKey("UnitId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_battery_readings_units_unit_id");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.BenchEntry", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Technician", null)
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_bench_entries_asp_net_users_by_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.BenchSession", null)
+                        .WithMany("Entries")
+                        .HasForeignKey("SessionId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_bench_entries_bench_sessions_session_id");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.BenchSession", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Repair", null)
+                        .WithOne("Session")
+                        .HasForeignKey("Zenrik.Workshop.Book.BenchSession", "RepairId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_bench_sessions_repairs_repair_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "StartedBy")
+                        .WithMany()
+                        .HasForeignKey("StartedById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_bench_sessions_users_started_by_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.ServiceMapRevision", null)
+                        .WithMany()
+                        .HasForeignKey("ModelCode", "MapRevision")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_bench_sessions_service_map_revisions_model_code_map_revision");
+
+                    b.Navigation("StartedBy");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.CampaignMark", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Unit", null)
+                        .WithMany("Campaigns")
+                        .HasForeignKey("UnitId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_campaign_marks_units_unit_id");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.CatalogueFit", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Model", null)
+                        .WithMany()
+                        .HasForeignKey("ModelCode")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_catalogue_fits_models_model_code");
+
+                    b.HasOne("Zenrik.Workshop.Book.CatalogueNumber", null)
+                        .WithMany("Fits")
+                        .HasForeignKey("NumberId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_catalogue_fits_catalogue_numbers_number_id");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.CatalogueNumber", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.CatalogueNumber", "SupersededBy")
+                        .WithMany()
+                        .HasForeignKey("SupersededById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_catalogue_numbers_catalogue_numbers_superseded_by_id");
+
+                    b.Navigation("SupersededBy");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.CountedLot", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Lot", "Lot")
+                        .WithMany()
+                        .HasForeignKey("LotId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_stocktake_lots_lots_lot_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Stocktake", null)
+                        .WithMany("Lots")
+                        .HasForeignKey("StocktakeId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_stocktake_lots_stocktakes_stocktake_id");
+
+                    b.Navigation("Lot");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.ErasureRecord", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "By")
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_erasures_users_by_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Repair", null)
+                        .WithMany()
+                        .HasForeignKey("RepairId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_erasures_repairs_repair_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Unit", null)
+                        .WithMany()
+                        .HasForeignKey("UnitId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_erasures_units_unit_id");
+
+                    b.Navigation("By");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.FitTally", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Model", null)
+                        .WithMany()
+                        .HasForeignKey("ModelCode")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_fit_tallies_models_model_code");
+
+                    b.HasOne("Zenrik.Workshop.Book.CatalogueNumber", null)
+                        .WithMany()
+                        .HasForeignKey("NumberId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_fit_tallies_catalogue_numbers_number_id");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.FollowUp", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "By")
                         .WithMany()
                         .HasForeignKey("ById")
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_follow_ups_users_by_id");
 
-                    b.HasOne("Zenrik.Workshop.People.Technician", null)
+                    b.HasOne("Zenrik.Workshop.Book.Technician", null)
                         .WithMany()
                         .HasForeignKey("PutRightById")
                         .OnDelete(DeleteBehavior.Restrict)
                         .HasConstraintName("fk_follow_ups_asp_net_users_put_right_by_id");
 
-                    b.HasOne("Zenrik.Workshop.Repairs.Repair", "Repair")
+                    b.HasOne("Zenrik.Workshop.Book.Repair", "Repair")
                         .WithMany()
                         .HasForeignKey("RepairId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_follow_ups_repairs_repair_id");
 
-                    b.HasOne("Zenrik.Workshop.Fleet.Unit", "Unit")
+                    b.HasOne("Zenrik.Workshop.Book.Unit", "Unit")
                         .WithMany()
                         .HasForeignKey("UnitId")
                         .OnDelete(DeleteBehavior.Restrict)
@@ -2894,208 +2827,34 @@ namespace Zenrik.Workshop.Migrations
                     b.Navigation("Unit");
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.Repairs.Repair", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.HouseChoice", b =>
                 {
-                    b.HasOne("Zenrik.Workshop.People.Technician", "ClosedBy")
-                        .WithMany()
-                        .HasForeignKey("ClosedById")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .HasConstraintName("fk_repairs_users_closed_by_id");
-
-                    b.HasOne("Zenrik.Workshop.People.Technician", "OpenedBy")
-                        .WithMany()
-                        .HasForeignKey("OpenedById")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_repairs_users_opened_by_id");
-
-                    b.HasOne("Zenrik.Workshop.Fleet.Unit", "Unit")
-                        .WithMany()
-                        .HasForeignKey("UnitId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_repairs_units_unit_id");
-
-                    b.Navigation("ClosedBy");
-
-                    b.Navigation("OpenedBy");
-
-                    b.Navigation("Unit");
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Repairs.RepairLine", b =>
-                {
-                    b.HasOne("Zenrik.Workshop.Stock.Item", "ItemIn")
-                        .WithMany()
-                        .HasForeignKey("ItemInId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .HasConstraintName("fk_repair_lines_items_item_in_id");
-
-                    b.HasOne("Zenrik.Workshop.Stock.Item", "ItemOut")
-                        .WithMany()
-                        .HasForeignKey("ItemOutId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .HasConstraintName("fk_repair_lines_items_item_out_id");
-
-                    b.HasOne("Zenrik.Workshop.Repairs.Repair", null)
-                        .WithMany("Lines")
-                        .HasForeignKey("RepairId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_repair_lines_repairs_repair_id");
-
-                    b.Navigation("ItemIn");
-
-                    b.Navigation("ItemOut");
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Repairs.RepairPhoto", b =>
-                {
-                    b.HasOne("Zenrik.Workshop.People.Technician", "By")
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "By")
                         .WithMany()
                         .HasForeignKey("ById")
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
-                        .HasConstraintName("fk_repair_photos_users_by_id");
-
-                    b.HasOne("Zenrik.Workshop.Repairs.Repair", null)
-                        .WithMany("Photos")
-                        .HasForeignKey("RepairId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_repair_photos_repairs_repair_id");
+                        .HasConstraintName("fk_house_choices_users_by_id");
 
                     b.Navigation("By");
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.ServiceMaps.MapFinding", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.Item", b =>
                 {
-                    b.HasOne("Zenrik.Workshop.People.Technician", "By")
-                        .WithMany()
-                        .HasForeignKey("ById")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_map_findings_users_by_id");
-
-                    b.HasOne("Zenrik.Workshop.People.Technician", "DecidedBy")
-                        .WithMany()
-                        .HasForeignKey("DecidedById")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .HasConstraintName("fk_map_findings_users_decided_by_id");
-
-                    b.HasOne("Zenrik.Workshop.Repairs.Repair", "Repair")
-                        .WithMany()
-                        .HasForeignKey("RepairId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_map_findings_repairs_repair_id");
-
-                    b.HasOne("Zenrik.Workshop.ServiceMaps.ServiceMapRevision", null)
-                        .WithMany()
-                        .HasForeignKey("ModelCode", "MapRevision")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_map_findings_service_map_revisions_model_code_map_revision");
-
-                    b.Navigation("By");
-
-                    b.Navigation("DecidedBy");
-
-                    b.Navigation("Repair");
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.ServiceMaps.ServiceMapRevision", b =>
-                {
-                    b.HasOne("Zenrik.Workshop.ServiceMaps.Model", null)
-                        .WithMany()
-                        .HasForeignKey("ModelCode")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_service_map_revisions_models_model_code");
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Sourcing.PartOrder", b =>
-                {
-                    b.HasOne("Zenrik.Workshop.People.Technician", "By")
-                        .WithMany()
-                        .HasForeignKey("ById")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_part_orders_users_by_id");
-
-                    b.HasOne("Zenrik.Workshop.Repairs.RepairLine", null)
-                        .WithMany()
-                        .HasForeignKey("LineId")
-                        .OnDelete(DeleteBehavior.SetNull)
-                        .HasConstraintName("fk_part_orders_repair_lines_line_id");
-
-                    b.HasOne("Zenrik.Workshop.Repairs.Repair", "Repair")
-                        .WithMany()
-                        .HasForeignKey("RepairId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .HasConstraintName("fk_part_orders_repairs_repair_id");
-
-                    b.HasOne("Zenrik.Workshop.Sourcing.Supplier", "Supplier")
-                        .WithMany()
-                        .HasForeignKey("SupplierId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_part_orders_suppliers_supplier_id");
-
-                    b.Navigation("By");
-
-                    b.Navigation("Repair");
-
-                    b.Navigation("Supplier");
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Sourcing.StoredOffer", b =>
-                {
-                    b.HasOne("Zenrik.Workshop.Sourcing.Supplier", "Supplier")
-                        .WithMany()
-                        .HasForeignKey("SupplierId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired()
-                        .HasConstraintName("fk_stored_offers_suppliers_supplier_id");
-
-                    b.Navigation("Supplier");
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Stock.CountedLot", b =>
-                {
-                    b.HasOne("Zenrik.Workshop.Stock.Lot", "Lot")
-                        .WithMany()
-                        .HasForeignKey("LotId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_stocktake_lots_lots_lot_id");
-
-                    b.HasOne("Zenrik.Workshop.Stock.Stocktake", null)
-                        .WithMany("Lots")
-                        .HasForeignKey("StocktakeId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired()
-                        .HasConstraintName("fk_stocktake_lots_stocktakes_stocktake_id");
-
-                    b.Navigation("Lot");
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Stock.Item", b =>
-                {
-                    b.HasOne("Zenrik.Workshop.Parts.CatalogueNumber", "Number")
+                    b.HasOne("Zenrik.Workshop.Book.CatalogueNumber", "Number")
                         .WithMany()
                         .HasForeignKey("NumberId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_items_catalogue_numbers_number_id");
 
-                    b.HasOne("Zenrik.Workshop.Fleet.Unit", "Unit")
+                    b.HasOne("Zenrik.Workshop.Book.Unit", "Unit")
                         .WithMany()
                         .HasForeignKey("UnitId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .HasConstraintName("fk_items_units_unit_id");
 
-                    b.HasOne("Zenrik.Workshop.Stock.Bin", "Bin")
+                    b.HasOne("Zenrik.Workshop.Book.Bin", "Bin")
                         .WithMany()
                         .HasForeignKey("BinId", "BinKind")
                         .HasPrincipalKey("Id", "Kind")
@@ -3109,16 +2868,57 @@ namespace Zenrik.Workshop.Migrations
                     b.Navigation("Unit");
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.Stock.Lot", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.LearnedReset", b =>
                 {
-                    b.HasOne("Zenrik.Workshop.Stock.Bin", "Bin")
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "By")
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_learned_resets_users_by_id");
+
+                    b.Navigation("By");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.Loan", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "OutBy")
+                        .WithMany()
+                        .HasForeignKey("OutById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_loans_users_out_by_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Repair", "Repair")
+                        .WithMany()
+                        .HasForeignKey("RepairId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_loans_repairs_repair_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Unit", "Unit")
+                        .WithMany()
+                        .HasForeignKey("UnitId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_loans_units_unit_id");
+
+                    b.Navigation("OutBy");
+
+                    b.Navigation("Repair");
+
+                    b.Navigation("Unit");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.Lot", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Bin", "Bin")
                         .WithMany()
                         .HasForeignKey("BinId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_lots_bins_bin_id");
 
-                    b.HasOne("Zenrik.Workshop.Parts.CatalogueNumber", "Number")
+                    b.HasOne("Zenrik.Workshop.Book.CatalogueNumber", "Number")
                         .WithMany()
                         .HasForeignKey("NumberId")
                         .OnDelete(DeleteBehavior.Restrict)
@@ -3130,58 +2930,94 @@ namespace Zenrik.Workshop.Migrations
                     b.Navigation("Number");
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.Stock.MovementRecord", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.MapFinding", b =>
                 {
-                    b.HasOne("Zenrik.Workshop.People.Technician", "By")
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "By")
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_map_findings_users_by_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "DecidedBy")
+                        .WithMany()
+                        .HasForeignKey("DecidedById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_map_findings_users_decided_by_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Repair", "Repair")
+                        .WithMany()
+                        .HasForeignKey("RepairId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_map_findings_repairs_repair_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.ServiceMapRevision", null)
+                        .WithMany()
+                        .HasForeignKey("ModelCode", "MapRevision")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_map_findings_service_map_revisions_model_code_map_revision");
+
+                    b.Navigation("By");
+
+                    b.Navigation("DecidedBy");
+
+                    b.Navigation("Repair");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.MovementRecord", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "By")
                         .WithMany()
                         .HasForeignKey("ById")
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_movements_users_by_id");
 
-                    b.HasOne("Zenrik.Workshop.Stock.Bin", null)
+                    b.HasOne("Zenrik.Workshop.Book.Bin", null)
                         .WithMany()
                         .HasForeignKey("FromBinId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .HasConstraintName("fk_movements_bins_from_bin_id");
 
-                    b.HasOne("Zenrik.Workshop.Fleet.Unit", null)
+                    b.HasOne("Zenrik.Workshop.Book.Unit", null)
                         .WithMany()
                         .HasForeignKey("FromUnitId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .HasConstraintName("fk_movements_units_from_unit_id");
 
-                    b.HasOne("Zenrik.Workshop.Stock.Item", "Item")
+                    b.HasOne("Zenrik.Workshop.Book.Item", "Item")
                         .WithMany()
                         .HasForeignKey("ItemId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .HasConstraintName("fk_movements_items_item_id");
 
-                    b.HasOne("Zenrik.Workshop.Stock.Lot", null)
+                    b.HasOne("Zenrik.Workshop.Book.Lot", null)
                         .WithMany()
                         .HasForeignKey("LotId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .HasConstraintName("fk_movements_lots_lot_id");
 
-                    b.HasOne("Zenrik.Workshop.Repairs.Repair", "Repair")
+                    b.HasOne("Zenrik.Workshop.Book.Repair", "Repair")
                         .WithMany()
                         .HasForeignKey("RepairId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .HasConstraintName("fk_movements_repairs_repair_id");
 
-                    b.HasOne("Zenrik.Workshop.Stock.MovementRecord", null)
+                    b.HasOne("Zenrik.Workshop.Book.MovementRecord", null)
                         .WithMany()
                         .HasForeignKey("RightsId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .HasConstraintName("fk_movements_movements_rights_id");
 
-                    b.HasOne("Zenrik.Workshop.Stock.Bin", null)
+                    b.HasOne("Zenrik.Workshop.Book.Bin", null)
                         .WithMany()
                         .HasForeignKey("ToBinId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .HasConstraintName("fk_movements_bins_to_bin_id");
 
-                    b.HasOne("Zenrik.Workshop.Fleet.Unit", null)
+                    b.HasOne("Zenrik.Workshop.Book.Unit", null)
                         .WithMany()
                         .HasForeignKey("ToUnitId")
                         .OnDelete(DeleteBehavior.Restrict)
@@ -3194,27 +3030,136 @@ namespace Zenrik.Workshop.Migrations
                     b.Navigation("Repair");
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.Stock.Reservation", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.PartOrder", b =>
                 {
-                    b.HasOne("Zenrik.Workshop.Stock.Item", "Item")
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "By")
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_part_orders_users_by_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.RepairLine", null)
+                        .WithMany()
+                        .HasForeignKey("LineId")
+                        .OnDelete(DeleteBehavior.SetNull)
+                        .HasConstraintName("fk_part_orders_repair_lines_line_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Repair", "Repair")
+                        .WithMany()
+                        .HasForeignKey("RepairId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_part_orders_repairs_repair_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Supplier", "Supplier")
+                        .WithMany()
+                        .HasForeignKey("SupplierId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_part_orders_suppliers_supplier_id");
+
+                    b.Navigation("By");
+
+                    b.Navigation("Repair");
+
+                    b.Navigation("Supplier");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.Repair", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "ClosedBy")
+                        .WithMany()
+                        .HasForeignKey("ClosedById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_repairs_users_closed_by_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "OpenedBy")
+                        .WithMany()
+                        .HasForeignKey("OpenedById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_repairs_users_opened_by_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Unit", "Unit")
+                        .WithMany()
+                        .HasForeignKey("UnitId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_repairs_units_unit_id");
+
+                    b.Navigation("ClosedBy");
+
+                    b.Navigation("OpenedBy");
+
+                    b.Navigation("Unit");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.RepairLine", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Item", "ItemIn")
+                        .WithMany()
+                        .HasForeignKey("ItemInId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_repair_lines_items_item_in_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Item", "ItemOut")
+                        .WithMany()
+                        .HasForeignKey("ItemOutId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_repair_lines_items_item_out_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Repair", null)
+                        .WithMany("Lines")
+                        .HasForeignKey("RepairId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_repair_lines_repairs_repair_id");
+
+                    b.Navigation("ItemIn");
+
+                    b.Navigation("ItemOut");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.RepairPhoto", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "By")
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_repair_photos_users_by_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Repair", null)
+                        .WithMany("Photos")
+                        .HasForeignKey("RepairId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_repair_photos_repairs_repair_id");
+
+                    b.Navigation("By");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.Reservation", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Item", "Item")
                         .WithOne("Reservation")
-                        .HasForeignKey("Zenrik.Workshop.Stock.Reservation", "ItemId")
+                        .HasForeignKey("Zenrik.Workshop.Book.Reservation", "ItemId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .HasConstraintName("fk_reservations_items_item_id");
 
-                    b.HasOne("Zenrik.Workshop.Repairs.RepairLine", null)
+                    b.HasOne("Zenrik.Workshop.Book.RepairLine", null)
                         .WithMany()
                         .HasForeignKey("LineId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .HasConstraintName("fk_reservations_repair_lines_line_id");
 
-                    b.HasOne("Zenrik.Workshop.Stock.Lot", "Lot")
+                    b.HasOne("Zenrik.Workshop.Book.Lot", "Lot")
                         .WithMany()
                         .HasForeignKey("LotId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .HasConstraintName("fk_reservations_lots_lot_id");
 
-                    b.HasOne("Zenrik.Workshop.Repairs.Repair", "Repair")
+                    b.HasOne("Zenrik.Workshop.Book.Repair", "Repair")
                         .WithMany()
                         .HasForeignKey("RepairId")
                         .OnDelete(DeleteBehavior.Restrict)
@@ -3228,16 +3173,16 @@ namespace Zenrik.Workshop.Migrations
                     b.Navigation("Repair");
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.Stock.ScannedItem", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.ScannedItem", b =>
                 {
-                    b.HasOne("Zenrik.Workshop.Stock.Item", "Item")
+                    b.HasOne("Zenrik.Workshop.Book.Item", "Item")
                         .WithMany()
                         .HasForeignKey("ItemId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_stocktake_items_items_item_id");
 
-                    b.HasOne("Zenrik.Workshop.Stock.Stocktake", null)
+                    b.HasOne("Zenrik.Workshop.Book.Stocktake", null)
                         .WithMany("Scanned")
                         .HasForeignKey("StocktakeId")
                         .OnDelete(DeleteBehavior.Cascade)
@@ -3247,16 +3192,26 @@ namespace Zenrik.Workshop.Migrations
                     b.Navigation("Item");
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.Stock.Stocktake", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.ServiceMapRevision", b =>
                 {
-                    b.HasOne("Zenrik.Workshop.Stock.Bin", "Bin")
+                    b.HasOne("Zenrik.Workshop.Book.Model", null)
+                        .WithMany()
+                        .HasForeignKey("ModelCode")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_service_map_revisions_models_model_code");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.Stocktake", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Bin", "Bin")
                         .WithMany()
                         .HasForeignKey("BinId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_stocktakes_bins_bin_id");
 
-                    b.HasOne("Zenrik.Workshop.People.Technician", "By")
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "By")
                         .WithMany()
                         .HasForeignKey("ById")
                         .OnDelete(DeleteBehavior.Restrict)
@@ -3268,28 +3223,28 @@ namespace Zenrik.Workshop.Migrations
                     b.Navigation("By");
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.Triage.LearnedReset", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.StoredOffer", b =>
                 {
-                    b.HasOne("Zenrik.Workshop.People.Technician", "By")
+                    b.HasOne("Zenrik.Workshop.Book.Supplier", "Supplier")
                         .WithMany()
-                        .HasForeignKey("ById")
-                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasForeignKey("SupplierId")
+                        .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
-                        .HasConstraintName("fk_learned_resets_users_by_id");
+                        .HasConstraintName("fk_stored_offers_suppliers_supplier_id");
 
-                    b.Navigation("By");
+                    b.Navigation("Supplier");
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.Triage.TriageStepRecord", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.TriageStepRecord", b =>
                 {
-                    b.HasOne("Zenrik.Workshop.People.Technician", "By")
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "By")
                         .WithMany()
                         .HasForeignKey("ById")
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_triage_steps_users_by_id");
 
-                    b.HasOne("Zenrik.Workshop.Repairs.Repair", null)
+                    b.HasOne("Zenrik.Workshop.Book.Repair", null)
                         .WithMany("Triage")
                         .HasForeignKey("RepairId")
                         .OnDelete(DeleteBehavior.Restrict)
@@ -3299,24 +3254,111 @@ namespace Zenrik.Workshop.Migrations
                     b.Navigation("By");
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.BenchLedger.BenchSession", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.Unit", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Model", "Model")
+                        .WithMany()
+                        .HasForeignKey("ModelCode")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_units_models_model_code");
+
+                    b.Navigation("Model");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.UnitEvent", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "By")
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_unit_events_users_by_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Repair", "Repair")
+                        .WithMany()
+                        .HasForeignKey("RepairId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_unit_events_repairs_repair_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Unit", null)
+                        .WithMany()
+                        .HasForeignKey("UnitId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_unit_events_units_unit_id");
+
+                    b.Navigation("By");
+
+                    b.Navigation("Repair");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.UnitLook", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "By")
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_unit_looks_users_by_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Unit", null)
+                        .WithMany("Looks")
+                        .HasForeignKey("UnitId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_unit_looks_units_unit_id");
+
+                    b.Navigation("By");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.UnitQuestion", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Unit", "Unit")
+                        .WithMany()
+                        .HasForeignKey("UnitId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_unit_questions_units_unit_id");
+
+                    b.Navigation("Unit");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.Waiver", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "By")
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_waivers_users_by_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Repair", null)
+                        .WithMany()
+                        .HasForeignKey("RepairId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_waivers_repairs_repair_id");
+
+                    b.Navigation("By");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.BenchSession", b =>
                 {
                     b.Navigation("Entries");
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.Fleet.Unit", b =>
-                {
-                    b.Navigation("Campaigns");
-
-                    b.Navigation("Looks");
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Parts.CatalogueNumber", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.CatalogueNumber", b =>
                 {
                     b.Navigation("Fits");
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.Repairs.Repair", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.Item", b =>
+                {
+                    b.Navigation("Reservation");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.Repair", b =>
                 {
                     b.Navigation("Lines");
 
@@ -3327,16 +3369,18 @@ namespace Zenrik.Workshop.Migrations
                     b.Navigation("Triage");
                 });
 
-            modelBuilder.Entity("Zenrik.Workshop.Stock.Item", b =>
-                {
-                    b.Navigation("Reservation");
-                });
-
-            modelBuilder.Entity("Zenrik.Workshop.Stock.Stocktake", b =>
+            modelBuilder.Entity("Zenrik.Workshop.Book.Stocktake", b =>
                 {
                     b.Navigation("Lots");
 
                     b.Navigation("Scanned");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.Unit", b =>
+                {
+                    b.Navigation("Campaigns");
+
+                    b.Navigation("Looks");
                 });
 #pragma warning restore 612, 618
         }

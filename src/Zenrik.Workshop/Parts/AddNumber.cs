@@ -2,7 +2,6 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Fit;
 using Zenrik.Core.Parts;
-using Zenrik.Workshop.People;
 using Zenrik.Workshop.ServiceMaps;
 
 namespace Zenrik.Workshop.Parts;

@@ -2,7 +2,6 @@ using CsvHelper;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Fit;
-using Zenrik.Workshop.People;
 
 namespace Zenrik.Workshop.Parts;
 

@@ -1,6 +1,5 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core.Parts;
-using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Workshop.Parts;
 
@@ -50,9 +49,9 @@ public sealed class ResolveCode(WorkshopDb db)
             return new Resolved.Unit(tag);
         }
 
-        if (Repairs.Repair.NumberOf(text) is { } number && await db.Repairs.AnyAsync(r => r.Number == number, stop))
+        if (Repair.NumberOf(text) is { } number && await db.Repairs.AnyAsync(r => r.Number == number, stop))
         {
-            return new Resolved.Repair(Repairs.Repair.CodeOf(number));
+            return new Resolved.Repair(Repair.CodeOf(number));
         }
 
         if (

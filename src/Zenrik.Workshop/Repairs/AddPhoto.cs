@@ -2,7 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using SkiaSharp;
 using Zenrik.Core;
 using Zenrik.Core.Stock;
-using Zenrik.Workshop.People;
+using Zenrik.Workshop.Parts;
 
 namespace Zenrik.Workshop.Repairs;
 

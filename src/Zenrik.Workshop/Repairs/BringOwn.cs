@@ -2,7 +2,7 @@ using System.Globalization;
 using Zenrik.Core;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Teardown;
-using Zenrik.Workshop.People;
+using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Repairs;
 

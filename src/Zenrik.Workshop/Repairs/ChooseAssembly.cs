@@ -2,7 +2,8 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Repairs;
 using Zenrik.Workshop.Fleet;
-using Zenrik.Workshop.Triage;
+using Zenrik.Workshop.Parts;
+using Zenrik.Workshop.Shipped;
 
 namespace Zenrik.Workshop.Repairs;
 

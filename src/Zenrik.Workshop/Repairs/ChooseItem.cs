@@ -6,7 +6,7 @@ using Zenrik.Core.Stock;
 using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
-using Zenrik.Workshop.People;
+using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Repairs;
@@ -56,26 +56,12 @@ public sealed class ChooseItem(WorkshopDb db, PassportOf passports, FitOf fits, 
             );
         }
 
-        var code = itemCode.Trim().ToUpperInvariant();
-        // Whoever hands out or sets apart this item, or the one promised before, comes before or after, not between.
-        await db.Database.ExecuteSqlAsync(
-            $"""
-            SELECT 1 FROM items i WHERE i.code = {code} OR i.id = (SELECT r.item_id FROM reservations r WHERE r.line_id = {line.Id})
-            ORDER BY i.code FOR UPDATE
-            """,
-            stop
-        );
-        var item = await db
-            .Items.Include(i => i.Bin)
-            .Include(i => i.Unit)
-            .Include(i => i.Number.Fits)
-            .Include(i => i.Reservation)
-            .SingleOrDefaultAsync(i => i.Code == code, stop);
-        if (item is null)
+        if (!(await db.LockItemFor(line.Id, itemCode, stop)).Try(out var item, out missing))
         {
-            return new Refusal(RefusalReason.NotFound, $"No item carries the label {code}.");
+            return missing;
         }
 
+        var code = item.Code;
         if (StockRules.MayPromise(item.Place, item.Reservation?.RepairId, repair.Id) is { } refusal)
         {
             return refusal with { Message = $"{code}: {refusal.Message}" };

@@ -1,15 +1,8 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core.Repairs;
+using Zenrik.Workshop.Parts;
 
 namespace Zenrik.Workshop.Repairs;
-
-/// <summary>What closed repairs have in common.</summary>
-internal static class ClosedRepairs
-{
-    /// <summary>When a repair was last closed; null when none was. What is learned from closed repairs is kept under it.</summary>
-    public static Task<DateTimeOffset?> LastClosed(this WorkshopDb db, CancellationToken stop) =>
-        db.Repairs.MaxAsync(r => r.ClosedAt, stop);
-}
 
 /// <summary>Closed repairs, newest first.</summary>
 public sealed class ListHistory(WorkshopDb db)

@@ -5,9 +5,9 @@ using Zenrik.Core.Fleet;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Fleet;
-using Zenrik.Workshop.People;
+using Zenrik.Workshop.Parts;
+using Zenrik.Workshop.Shipped;
 using Zenrik.Workshop.Stock;
-using Zenrik.Workshop.Triage;
 
 namespace Zenrik.Workshop.Repairs;
 

@@ -1,6 +1,5 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
-using Zenrik.Workshop.People;
 
 namespace Zenrik.Workshop.Repairs;
 

@@ -4,8 +4,7 @@ using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Repairs;
 using Zenrik.Workshop.Fleet;
-using Zenrik.Workshop.People;
-using Zenrik.Workshop.Stock;
+using Zenrik.Workshop.Shipped;
 
 namespace Zenrik.Workshop.Repairs;
 
@@ -36,7 +35,7 @@ public sealed class ReleaseStopped(WorkshopDb db, TimeProvider clock)
         repair.Decided =
             $"Safe to work on, says {by.Name} on {clock.GetLocalNow().ToString("d MMM yyyy", CultureInfo.InvariantCulture)}: {reason}";
         // What was dangerous is known now; the rest of the complaint can be looked into.
-        repair.Symptoms.RemoveAll(s => Triage.ShippedTriage.Knowledge.Symptom(s)?.Stop is not null);
+        repair.Symptoms.RemoveAll(s => ShippedTriage.Knowledge.Symptom(s)?.Stop is not null);
         if (repair.Symptoms.Count == 0 && !onBench)
         {
             repair.TriageEnd = Core.Triage.TriageStanding.SureEnough;

@@ -7,10 +7,9 @@ using Zenrik.Core.Repairs;
 using Zenrik.Core.Stock;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.BenchLedger;
-using Zenrik.Workshop.Economics;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
-using Zenrik.Workshop.Sourcing;
+using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.Stock;
 using Zenrik.Workshop.Teardown;
 

@@ -1,7 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Fleet;
-using Zenrik.Workshop.People;
+using Zenrik.Workshop.Parts;
 
 namespace Zenrik.Workshop.Repairs;
 

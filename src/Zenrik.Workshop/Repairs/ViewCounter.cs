@@ -5,8 +5,8 @@ using Zenrik.Core.Stock;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.ServiceMaps;
-using Zenrik.Workshop.Sourcing;
 using Zenrik.Workshop.Stock;
 using Zenrik.Workshop.Teardown;
 

@@ -10,7 +10,7 @@ namespace Zenrik.Workshop.Repairs;
 public sealed class WithdrawRepair(WorkshopDb db, TimeProvider clock)
 {
     /// <returns>The repair's code. Withdrawing twice is no fault.</returns>
-    public async Task<Outcome<string>> Run(long repairNumber, People.Actor by, CancellationToken stop = default)
+    public async Task<Outcome<string>> Run(long repairNumber, Actor by, CancellationToken stop = default)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(stop);
         if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))

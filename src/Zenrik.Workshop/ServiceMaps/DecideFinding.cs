@@ -3,7 +3,6 @@ using Zenrik.Core;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
-using Zenrik.Workshop.People;
 
 namespace Zenrik.Workshop.ServiceMaps;
 

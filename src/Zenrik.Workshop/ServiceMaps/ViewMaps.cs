@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.ServiceMaps;
+using Model = Zenrik.Workshop.Book.Model;
 
 namespace Zenrik.Workshop.ServiceMaps;
 

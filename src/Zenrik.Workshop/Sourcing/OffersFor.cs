@@ -57,7 +57,7 @@ public sealed class OffersFor(
             .Numbers.Where(n => n.Answer.Verdict is not FitVerdict.DoesNotFit || n.Answer.Waivable.Count > 0)
             .ToList();
         var (stored, notes) = await Ask([.. fitting.Select(n => n.Number.Number)], stop);
-        var figures = await FiguresOf(db, stop);
+        var figures = await db.Figures(stop);
         var comparison = await Compare(stored, fitting, figures, view.Plan?.Minutes.Expected ?? 0, stop);
         return new OffersView(
             view,
@@ -69,10 +69,6 @@ public sealed class OffersFor(
             stored
         );
     }
-
-    /// <summary>The house's figures; as shipped where nobody has set them.</summary>
-    internal static async Task<HouseFigures> FiguresOf(WorkshopDb db, CancellationToken stop) =>
-        await db.HouseFigures.AsNoTracking().SingleOrDefaultAsync(stop) ?? new HouseFigures();
 
     /// <summary>Compares offers already fetched.</summary>
     internal async Task<Outcome<Comparison>> Compare(

@@ -5,8 +5,7 @@ using Zenrik.Core.Fit;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Sourcing;
-using Zenrik.Workshop.People;
-using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Parts;
 
 namespace Zenrik.Workshop.Sourcing;
 
@@ -142,7 +141,7 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
                 );
             }
 
-            var figures = await OffersFor.FiguresOf(db, stop);
+            var figures = await db.Figures(stop);
             var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
             if (
                 !LandedCost
@@ -245,13 +244,9 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
         }
 
         await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM part_orders WHERE id = {orderId} FOR UPDATE", stop);
-        if (
-            await db.PartOrders.Include(o => o.Supplier).SingleOrDefaultAsync(o => o.Id == orderId, stop)
-            is not { } order
-        )
+        if (!(await db.LockOrder(orderId, stop)).Try(out var order, out var missing))
         {
-            return new Refusal(RefusalReason.NotFound, "There is no such order.");
+            return missing;
         }
 
         if (order.State == OrderState.Cancelled)

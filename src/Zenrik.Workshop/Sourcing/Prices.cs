@@ -1,5 +1,4 @@
 using Microsoft.EntityFrameworkCore;
-using Zenrik.Workshop.Parts;
 
 namespace Zenrik.Workshop.Sourcing;
 
@@ -35,7 +34,7 @@ internal static class Prices
             .GroupBy(i => i.Slot)
             .Select(g => new { Slot = g.Key, Cost = g.Min(i => i.Cost) })
             .ToListAsync(stop);
-        var exchange = (await OffersFor.FiguresOf(db, stop)).Exchange;
+        var exchange = (await db.Figures(stop)).Exchange;
         var known = bought.ToDictionary(b => b.Slot, b => b.Cost!.Value);
         foreach (var slot in offered.GroupBy(o => o.Slot))
         {

@@ -35,7 +35,7 @@ public sealed class ProposeOrders(WorkshopDb db, ViewStock stock, OffersFor offe
 
         var (stored, _) = await offers.Ask([read.Text], stop);
         var mine = stored.Where(o => o.Canonical == read.Canonical && o.Offer.InStock != 0).ToList();
-        var figures = await OffersFor.FiguresOf(db, stop);
+        var figures = await db.Figures(stop);
         var now = clock.GetLocalNow().DateTime;
         return
             mine.Count > 0
@@ -69,7 +69,7 @@ public sealed class ProposeOrders(WorkshopDb db, ViewStock stock, OffersFor offe
             .Where(n => texts.Contains(n.Number))
             .ToDictionaryAsync(n => n.Number, stop);
         var (stored, notes) = await offers.Ask(texts, stop);
-        var figures = await OffersFor.FiguresOf(db, stop);
+        var figures = await db.Figures(stop);
         var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
         return (
             [

@@ -4,7 +4,6 @@ using Zenrik.Core.Parts;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Parts;
-using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Stock;
 
@@ -59,11 +58,9 @@ public sealed class ReceiveOrder(WorkshopDb db, TimeProvider clock)
             return unreadable;
         }
 
-        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM part_orders WHERE id = {orderId} FOR UPDATE", stop);
-        var order = await db.PartOrders.Include(o => o.Repair).SingleOrDefaultAsync(o => o.Id == orderId, stop);
-        if (order is null)
+        if (!(await db.LockOrder(orderId, stop)).Try(out var order, out var missing))
         {
-            return new Refusal(RefusalReason.NotFound, "There is no such order.");
+            return missing;
         }
 
         if (order.State != OrderState.Ordered)

@@ -6,7 +6,7 @@ namespace Zenrik.Workshop.Sourcing;
 /// <summary>Reads and sets what the house reckons with: its currency, pay, loan units, exchange rates.</summary>
 public sealed class SetFigures(WorkshopDb db)
 {
-    public Task<HouseFigures> Read(CancellationToken stop = default) => OffersFor.FiguresOf(db, stop);
+    public Task<HouseFigures> Read(CancellationToken stop = default) => db.Figures(stop);
 
     /// <param name="rates">"EUR 0.85, USD 0.78": workshop currency for one unit of each.</param>
     public async Task<Outcome<string>> Run(
@@ -48,13 +48,7 @@ public sealed class SetFigures(WorkshopDb db)
             read[other.ToUpperInvariant()] = rate;
         }
 
-        var figures = await db.HouseFigures.SingleOrDefaultAsync(stop);
-        if (figures is null)
-        {
-            figures = new HouseFigures();
-            db.HouseFigures.Add(figures);
-        }
-
+        var figures = await Kept(stop);
         (figures.Currency, figures.LabourPerHour, figures.LoanPerDay, figures.ExchangeRates) = (
             code,
             labourPerHour,
@@ -63,6 +57,35 @@ public sealed class SetFigures(WorkshopDb db)
         );
         await db.SaveChangesAsync(stop);
         return $"The house reckons in {code}.";
+    }
+
+    /// <summary>Sets what the sign-in page says to everybody; blank: nothing.</summary>
+    public async Task<Outcome<string>> Notice(string? text, CancellationToken stop = default)
+    {
+        var said = text?.ReplaceLineEndings("\n").Trim() ?? "";
+        if (said.Length > HouseFigures.MaxNotice || said.Any(c => char.IsControl(c) && c != '\n'))
+        {
+            return Invalid($"At most {HouseFigures.MaxNotice} characters of plain text; this has {said.Length}.");
+        }
+
+        var figures = await Kept(stop);
+        figures.Notice = said.Length == 0 ? null : said;
+        await db.SaveChangesAsync(stop);
+        return said.Length == 0
+            ? "The sign-in page says nothing of its own now."
+            : "The sign-in page says it to everybody now.";
+    }
+
+    private async Task<HouseFigures> Kept(CancellationToken stop)
+    {
+        var figures = await db.HouseFigures.SingleOrDefaultAsync(stop);
+        if (figures is null)
+        {
+            figures = new HouseFigures();
+            db.HouseFigures.Add(figures);
+        }
+
+        return figures;
     }
 
     private static Refusal Invalid(string message) => new(RefusalReason.Invalid, message);

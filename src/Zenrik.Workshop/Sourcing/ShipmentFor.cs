@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Sourcing;
+using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Workshop.Sourcing;

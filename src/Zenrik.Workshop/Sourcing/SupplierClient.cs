@@ -6,14 +6,9 @@ using CsvHelper;
 using Zenrik.Core;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Sourcing;
+using Zenrik.Workshop.Parts;
 
 namespace Zenrik.Workshop.Sourcing;
-
-/// <summary>Where this program itself is reached, for suppliers whose address is a path: the stand-ins.</summary>
-public sealed class OwnAddress
-{
-    public Uri? Base { get; set; }
-}
 
 /// <summary>A supplier's terms as it publishes them under "terms.json".</summary>
 internal sealed record SupplierTerms(
@@ -66,11 +61,8 @@ internal sealed record PriceList(IReadOnlyList<PriceLine> Lines);
 internal sealed record OrderAnswer(string Order, int DaysLate, string? Remark);
 
 /// <summary>Talks to suppliers over HTTP. What they send is checked before it is believed.</summary>
-public sealed class SupplierClient(HttpClient http, OwnAddress own)
+public sealed class SupplierClient(HttpClient http)
 {
-    /// <summary>Longest name of a way of sending or of a carrier; a longer one is cut.</summary>
-    internal const int MaxName = 60;
-
     /// <summary>Largest answer read, in bytes.</summary>
     internal const int MaxBytes = 4 * 1024 * 1024;
 
@@ -262,16 +254,11 @@ public sealed class SupplierClient(HttpClient http, OwnAddress own)
         };
     }
 
-    private static string Cut(string name) => name.Length > MaxName ? name[..MaxName] : name;
+    private static string Cut(string name) =>
+        name.Length > CarrierCalendar.MaxName ? name[..CarrierCalendar.MaxName] : name;
 
     private Task<string> Get(Supplier supplier, string path, CancellationToken stop) =>
         http.GetStringAsync(Address(supplier, path), stop);
 
-    private Uri Address(Supplier supplier, string path)
-    {
-        var address = supplier.Address.TrimEnd('/') + "/" + path;
-        return address.StartsWith('/')
-            ? new Uri(own.Base ?? throw new HttpRequestException("this program has no address yet"), address)
-            : new Uri(address);
-    }
+    private static Uri Address(Supplier supplier, string path) => new(supplier.Address.TrimEnd('/') + "/" + path);
 }

@@ -2,7 +2,7 @@ using System.Data;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Stock;
-using Zenrik.Workshop.People;
+using Zenrik.Workshop.Parts;
 
 namespace Zenrik.Workshop.Stock;
 
@@ -181,14 +181,7 @@ public sealed class CountBin(WorkshopDb db, TimeProvider clock)
             }
 
             // Nothing moves in or out of the bin while the count is compared and posted.
-            await db.Database.ExecuteSqlAsync(
-                $"SELECT 1 FROM items WHERE bin_id = {count.BinId.Value} ORDER BY code FOR UPDATE",
-                stop
-            );
-            await db.Database.ExecuteSqlAsync(
-                $"SELECT 1 FROM lots WHERE bin_id = {count.BinId.Value} ORDER BY id FOR UPDATE",
-                stop
-            );
+            await db.LockContents(count.BinId, stop);
             var view = await View(count, stop);
             if (view.Changed.Count > 0)
             {

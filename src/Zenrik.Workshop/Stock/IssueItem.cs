@@ -3,8 +3,6 @@ using Zenrik.Core;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Parts;
-using Zenrik.Workshop.People;
-using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Workshop.Stock;
 
@@ -93,7 +91,7 @@ public sealed class IssueItem(WorkshopDb db, KnownNumbers numbers, TimeProvider 
                 return new Refusal(RefusalReason.NotFound, $"The part number {read.Text} is not known here.");
             }
 
-            if (await FirstFree(known.Id, stop) is not { } item)
+            if (await db.LockFirstFree(known.Id, stop) is not { } item)
             {
                 return new Refusal(
                     RefusalReason.Conflict,
@@ -113,39 +111,10 @@ public sealed class IssueItem(WorkshopDb db, KnownNumbers numbers, TimeProvider 
         }
     }
 
-    /// <summary>The first free one nobody else is taking at this moment, locked: who comes at the same time gets the next.</summary>
-    private async Task<Item?> FirstFree(Guid number, CancellationToken stop)
-    {
-        while (true)
-        {
-            var found = await db
-                .Items.FromSql(
-                    $"""
-                    SELECT i.*, i.xmin FROM items i
-                    WHERE i.number_id = {number} AND i.bin_kind = 'Shelf' AND NOT EXISTS (SELECT FROM reservations r WHERE r.item_id = i.id)
-                    ORDER BY i.code LIMIT 1 FOR UPDATE OF i SKIP LOCKED
-                    """
-                )
-                .AsTracking()
-                .ToListAsync(stop);
-            // Promised between the look and the lock: the promise holds, and the next one is looked for.
-            if (found is not [var item] || !await db.Reservations.AnyAsync(r => r.ItemId == item.Id, stop))
-            {
-                return found.FirstOrDefault();
-            }
-        }
-    }
-
     /// <summary>Moves the repair's promise of the same number over to this item.</summary>
     private async Task GiveOver(RepairId repair, Item item, CancellationToken stop)
     {
-        await db.Database.ExecuteSqlAsync(
-            $"""
-            SELECT 1 FROM items i JOIN reservations r ON r.item_id = i.id
-            WHERE r.repair_id = {repair.Value} AND i.number_id = {item.NumberId} ORDER BY i.code FOR UPDATE OF i
-            """,
-            stop
-        );
+        await db.LockPromised(repair, item.NumberId, stop);
         var promise = await db
             .Reservations.Include(r => r.Item!.Bin)
             .Include(r => r.Repair)

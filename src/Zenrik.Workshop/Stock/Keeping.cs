@@ -1,38 +1,17 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Stock;
+using Zenrik.Workshop.Parts;
 
 namespace Zenrik.Workshop.Stock;
 
 /// <summary>What everything that keeps the stores needs: the item behind a label, a bin, a reason.</summary>
 internal static class Keeping
 {
-    /// <summary>Longest note on a movement.</summary>
-    public const int MaxNote = 200;
-
     /// <summary>Longest name of somebody who gets something.</summary>
     private const int MaxWhom = 80;
 
     private const int LeastReason = 3;
-
-    /// <summary>The item behind a label, its row locked until the transaction ends.</summary>
-    public static async Task<Outcome<Item>> LockItem(this WorkshopDb db, string? label, CancellationToken stop)
-    {
-        var code = label?.Trim().ToUpperInvariant() ?? "";
-        if (code.Length == 0)
-        {
-            return new Refusal(RefusalReason.Invalid, "Scan or type the item's label, like IT-00031.");
-        }
-
-        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM items WHERE code = {code} FOR UPDATE", stop);
-        var item = await db
-            .Items.Include(i => i.Bin)
-            .Include(i => i.Unit)
-            .Include(i => i.Number)
-            .Include(i => i.Reservation!.Repair)
-            .SingleOrDefaultAsync(i => i.Code == code, stop);
-        return item is null ? new Refusal(RefusalReason.NotFound, $"No item carries the label {code}.") : item;
-    }
 
     /// <summary>The bin of a code and one of the kinds.</summary>
     public static async Task<Outcome<Bin>> FindBin(
@@ -62,11 +41,11 @@ internal static class Keeping
     public static Outcome<string> Reason(string? typed)
     {
         var said = typed?.Trim() ?? "";
-        return said.Length is >= LeastReason and <= MaxNote && !said.Any(char.IsControl)
+        return said.Length is >= LeastReason and <= MovementRecord.MaxNote && !said.Any(char.IsControl)
             ? said
             : new Refusal(
                 RefusalReason.Invalid,
-                $"Say why, in {LeastReason} to {MaxNote} characters. Whoever finds it later needs it."
+                $"Say why, in {LeastReason} to {MovementRecord.MaxNote} characters. Whoever finds it later needs it."
             );
     }
 

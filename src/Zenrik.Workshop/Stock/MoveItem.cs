@@ -2,7 +2,7 @@ using System.Runtime.CompilerServices;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Stock;
-using Zenrik.Workshop.People;
+using Zenrik.Workshop.Parts;
 
 namespace Zenrik.Workshop.Stock;
 

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Stock;
+using Zenrik.Workshop.Parts;
 
 namespace Zenrik.Workshop.Stock;
 

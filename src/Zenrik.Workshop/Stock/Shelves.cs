@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core.Stock;
+using Zenrik.Workshop.Parts;
 
 namespace Zenrik.Workshop.Stock;
 
@@ -27,7 +28,7 @@ internal static class Shelves
             .Reservations.Where(r => ids.Contains(r.ItemId))
             .Select(r => new { r.ItemId, r.Repair.Number })
             .ToListAsync(stop);
-        return promises.ToDictionary(p => p.ItemId!.Value, p => Repairs.Repair.CodeOf(p.Number));
+        return promises.ToDictionary(p => p.ItemId!.Value, p => Repair.CodeOf(p.Number));
     }
 
     /// <summary>Counts of those numbers of which something is there.</summary>

@@ -1,7 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Stock;
-using Zenrik.Workshop.People;
 
 namespace Zenrik.Workshop.Stock;
 

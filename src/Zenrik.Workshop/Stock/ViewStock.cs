@@ -3,7 +3,6 @@ using Zenrik.Core;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Parts;
-using Zenrik.Workshop.Sourcing;
 
 namespace Zenrik.Workshop.Stock;
 
@@ -138,7 +137,7 @@ public sealed class ViewStock(WorkshopDb db)
             .OrderBy(g => g.Number)
             .Take(40)
             .ToListAsync(stop);
-        return [.. waiting.Select(w => (Repairs.Repair.CodeOf(w.Number), w.Parts))];
+        return [.. waiting.Select(w => (Repair.CodeOf(w.Number), w.Parts))];
     }
 
     /// <summary>What is promised to a repair, and where it lies.</summary>
@@ -284,7 +283,7 @@ public sealed class ViewStock(WorkshopDb db)
                     m.At,
                     m.By,
                     m.Reason,
-                    m.Repair is { } n ? Repairs.Repair.CodeOf(n) : null,
+                    m.Repair is { } n ? Repair.CodeOf(n) : null,
                     m.FromBin ?? (m.FromUnit is null ? null : $"{m.FromUnit} {m.FromSlot}"),
                     m.ToBin ?? $"{m.ToUnit} {m.ToSlot}",
                     m.Note,

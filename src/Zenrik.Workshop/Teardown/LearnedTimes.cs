@@ -3,7 +3,6 @@ using Microsoft.Extensions.Caching.Memory;
 using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Teardown;
-using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Workshop.Teardown;
 

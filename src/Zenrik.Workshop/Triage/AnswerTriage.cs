@@ -3,8 +3,8 @@ using Zenrik.Core;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Triage;
 using Zenrik.Workshop.Fleet;
-using Zenrik.Workshop.People;
-using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Parts;
+using Zenrik.Workshop.Shipped;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Triage;

@@ -3,8 +3,7 @@ using Microsoft.Extensions.Caching.Memory;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Triage;
-using Zenrik.Workshop.People;
-using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Shipped;
 
 namespace Zenrik.Workshop.Triage;
 

@@ -5,7 +5,9 @@ using Zenrik.Core.Teardown;
 using Zenrik.Core.Triage;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Shipped;
 using Zenrik.Workshop.Sourcing;
 using Zenrik.Workshop.Teardown;
 

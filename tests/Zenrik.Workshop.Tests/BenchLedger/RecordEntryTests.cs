@@ -2,7 +2,6 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Repairs;
-using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Workshop.Tests.BenchLedger;
 

@@ -1,8 +1,8 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Stock;
-using Zenrik.Workshop.Demo;
-using Zenrik.Workshop.Repairs;
+using Zenrik.Demo.World;
+using Zenrik.Workshop.Sourcing;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Tests.Demo;
@@ -13,7 +13,7 @@ public sealed class PrepareDatabaseTests(TemplateDatabase databases)
     private const int Units = 433;
 
     private static Task<IReadOnlyList<string>> Prepare(Book book, bool demo = true) =>
-        book.Do<PrepareDatabase, IReadOnlyList<string>>(p => p.Run(demo));
+        book.Do<MakeWorld, IReadOnlyList<string>>(p => p.Run(demo));
 
     [Fact]
     public async Task The_demo_world_is_as_described_and_not_made_twice()
@@ -50,9 +50,9 @@ public sealed class PrepareDatabaseTests(TemplateDatabase databases)
     {
         await using var book = await databases.NewBook();
         await book.Sql("UPDATE demo_marks SET complete = false");
-        (await Prepare(book)).ShouldContain(s => s.Contains("made anew"));
+        (await Prepare(book)).ShouldContain(s => s.Contains("cleared away"));
         (await book.Ask(db => db.Units.CountAsync())).ShouldBe(Units);
-        (await book.Ask(db => db.DemoMarks.SingleAsync())).Complete.ShouldBeTrue();
+        (await book.Ask(db => DemoMark.IsLoaded(db))).ShouldBeTrue();
     }
 
     [Fact]
@@ -61,6 +61,7 @@ public sealed class PrepareDatabaseTests(TemplateDatabase databases)
         await using var book = await databases.NewBook(empty: true);
         (await Prepare(book, demo: false)).ShouldHaveSingleItem().ShouldContain("password");
         (await book.Ask(db => db.Users.Select(u => u.UserName).ToListAsync())).ShouldBe(["lead"]);
-        (await book.Do<DemoSignIns, IReadOnlyList<(string, string, string)>>(d => d.Run())).ShouldBeEmpty();
+        (await book.Do<SetFigures, HouseFigures>(f => f.Read())).Notice.ShouldBeNull();
+        (await book.Ask(db => DemoMark.IsLoaded(db))).ShouldBeFalse();
     }
 }

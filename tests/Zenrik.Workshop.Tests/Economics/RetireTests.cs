@@ -3,8 +3,6 @@ using Zenrik.Core;
 using Zenrik.Core.Economics;
 using Zenrik.Core.Fleet;
 using Zenrik.Workshop.Economics;
-using Zenrik.Workshop.Fleet;
-using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Tests.Economics;

@@ -1,7 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Fleet;
-using Zenrik.UnitStandIn;
+using Zenrik.Demo.Units;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Stock;
 

@@ -1,7 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Fleet;
-using Zenrik.Workshop.Demo;
+using Zenrik.Demo.World;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Parts;
@@ -31,7 +31,7 @@ public sealed class LargeFleetTests(TemplateDatabase databases)
     {
         await using var book = await databases.NewBook(empty: true);
         var said = new List<string>();
-        _ = await book.Do<PrepareDatabase, IReadOnlyList<string>>(p => p.Run(true, Generated, say: said.Add));
+        _ = await book.Do<MakeWorld, IReadOnlyList<string>>(p => p.Run(true, Generated, say: said.Add));
         said.ShouldContain(s => s.Contains("8000 of 8000"));
         (await book.Ask(db => db.Units.CountAsync())).ShouldBe(Generated + 433);
         (await book.Do<ProveStock, (long, long)>(p => p.Whole())).ShouldBe((0, 0));

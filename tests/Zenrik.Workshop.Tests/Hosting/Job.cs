@@ -4,7 +4,6 @@ using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Fleet;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.BenchLedger;
-using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Workshop.Tests;

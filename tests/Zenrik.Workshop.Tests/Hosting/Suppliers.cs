@@ -4,7 +4,8 @@ using Microsoft.AspNetCore.Hosting.Server.Features;
 using Microsoft.Extensions.DependencyInjection;
 using Microsoft.Extensions.Hosting;
 using Microsoft.Extensions.Logging;
-using Zenrik.SupplierStandIn;
+using Zenrik.Demo.Suppliers;
+using Zenrik.Demo.World;
 
 namespace Zenrik.Workshop.Tests;
 
@@ -17,7 +18,7 @@ internal static class Suppliers
         builder.Logging.ClearProviders();
         var app = builder.Build();
         app.Urls.Add("http://127.0.0.1:0");
-        app.MapSupplierStandIn();
+        app.MapSuppliers();
         app.Start();
         return new Uri(
             app.Services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()!.Addresses.First()
@@ -25,6 +26,14 @@ internal static class Suppliers
     });
 
     public static Uri Address => Running.Value;
+
+    /// <summary>Lets a book's suppliers be those.</summary>
+    public static Task Answer(Book book) =>
+        book.Ask(async db =>
+        {
+            await Place.Is(db, Address);
+            return true;
+        });
 
     /// <summary>Answers of suppliers that a test makes up, by the end of their address.</summary>
     public static Dictionary<string, string> MadeUp { get; } = [];

@@ -2,8 +2,7 @@ using System.Text;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
-using Zenrik.Workshop.Demo;
-using Zenrik.Workshop.People;
+using Zenrik.Demo.World;
 
 [assembly: AssemblyFixture(typeof(Zenrik.Workshop.Tests.TemplateDatabase))]
 
@@ -26,7 +25,7 @@ public sealed class TemplateDatabase : IAsyncLifetime
         await Server($"CREATE DATABASE {Template}");
         await using (var book = Book.Open(To(Template)))
         {
-            await book.Do<PrepareDatabase, IReadOnlyList<string>>(p => p.Run(withDemo: true));
+            await book.Do<MakeWorld, IReadOnlyList<string>>(p => p.Run(withDemo: true));
         }
 
         NpgsqlConnection.ClearAllPools();
@@ -74,6 +73,8 @@ internal sealed class Book : IAsyncDisposable
             new ServiceCollection()
                 .AddLogging()
                 .AddWorkshop(connection)
+                .AddScoped<MakeWorld>()
+                .AddScoped<LoadDemo>()
                 .ConfigureHttpClientDefaults(http => http.ConfigurePrimaryHttpMessageHandler(_ => Suppliers.Handler()))
                 .BuildServiceProvider(),
             connection

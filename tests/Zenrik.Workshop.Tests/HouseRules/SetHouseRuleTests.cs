@@ -7,7 +7,7 @@ namespace Zenrik.Workshop.Tests.HouseRules;
 
 public sealed class SetHouseRuleTests(TemplateDatabase template)
 {
-    private static Task<Outcome<string>> Set(Book book, string rule, string school, Workshop.People.Actor by) =>
+    private static Task<Outcome<string>> Set(Book book, string rule, string school, Actor by) =>
         book.Do<SetHouseRule, Outcome<string>>(s => s.Run(rule, school, by));
 
     [Fact]

@@ -29,8 +29,8 @@ public sealed class ResolveCodeTests(TemplateDatabase databases)
         await using var book = await databases.NewBook();
         await book.Sql(
             """
-            INSERT INTO units (id, tag, serial, model_code, site, bought_on, state)
-            SELECT gen_random_uuid(), 'SK-' || lpad(n::text, 5, '0'), 'ZZ' || n, 'coot-14', 'Library and Archive', '2024-01-01', 'InUse'
+            INSERT INTO units (id, tag, serial, model_code, site, bought_on, state, in_loan_pool)
+            SELECT gen_random_uuid(), 'SK-' || lpad(n::text, 5, '0'), 'ZZ' || n, 'coot-14', 'Library and Archive', '2024-01-01', 'InUse', false
             FROM generate_series(10000, 12000) n
             """
         );

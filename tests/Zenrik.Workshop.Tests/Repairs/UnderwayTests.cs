@@ -1,5 +1,4 @@
 using Zenrik.Core.Repairs;
-using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Workshop.Tests.Repairs;
 

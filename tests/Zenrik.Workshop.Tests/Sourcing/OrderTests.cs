@@ -3,7 +3,6 @@ using Zenrik.Core;
 using Zenrik.Core.Sourcing;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Sourcing;
-using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Tests.Sourcing;
 
@@ -242,7 +241,7 @@ public sealed class OrderTests(TemplateDatabase databases)
     private async Task<Book> WithSuppliers()
     {
         var book = await databases.NewBook();
-        await book.Sql($"UPDATE suppliers SET address = '{Suppliers.Address.ToString().TrimEnd('/')}' || address");
+        await Suppliers.Answer(book);
         return book;
     }
 

@@ -3,8 +3,8 @@ using Zenrik.Core;
 using Zenrik.Core.Fit;
 using Zenrik.Core.Fleet;
 using Zenrik.Core.Stock;
+using Zenrik.Workshop.Economics;
 using Zenrik.Workshop.Parts;
-using Zenrik.Workshop.People;
 using Zenrik.Workshop.Sourcing;
 using Zenrik.Workshop.Stock;
 
@@ -351,7 +351,7 @@ public sealed class StoresTests(TemplateDatabase databases)
     {
         await using var book = await databases.NewBook();
         var odd = await book.Person("odd");
-        await book.Sql($"UPDATE suppliers SET address = '{Suppliers.Address.ToString().TrimEnd('/')}' || address");
+        await Suppliers.Answer(book);
         _ = (await book.Do<SetLevel, Outcome<string>>(l => l.Run(Battery, 6, 8))).Value;
         (await book.Do<SetLevel, Outcome<string>>(l => l.Run(Battery, 6, 2))).Refusal!.Message.ShouldContain(
             "never reaches"

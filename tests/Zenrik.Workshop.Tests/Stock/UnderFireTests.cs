@@ -2,8 +2,7 @@ using System.Collections.Concurrent;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Stock;
-using Zenrik.Workshop.Demo;
-using Zenrik.Workshop.People;
+using Zenrik.Demo.World;
 using Zenrik.Workshop.Sourcing;
 using Zenrik.Workshop.Stock;
 
@@ -75,7 +74,7 @@ public sealed class UnderFireTests(TemplateDatabase databases)
     {
         await using var cluster = await OwnCluster.Make();
         await using var book = Book.Open(cluster.Connection);
-        _ = await book.Do<PrepareDatabase, IReadOnlyList<string>>(p => p.Run(withDemo: true));
+        _ = await book.Do<MakeWorld, IReadOnlyList<string>>(p => p.Run(withDemo: true));
         var odd = await book.Person("odd");
         var order = await StoresTests.Ordered(book, odd, 5000);
         var tags = await book.Ask(db =>

@@ -5,6 +5,7 @@ using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Triage;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Shipped;
 using Zenrik.Workshop.Triage;
 
 namespace Zenrik.Workshop.Tests.Triage;

@@ -1,6 +1,7 @@
 using System.Net;
 using System.Net.Http.Json;
 using Zenrik.Core;
+using Zenrik.Demo.World;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.People;
 
@@ -99,7 +100,7 @@ public sealed class AccessTests(TemplateDatabase template)
             "/account?handler=Password",
             new Dictionary<string, string>
             {
-                ["current"] = Workshop.Demo.LoadDemo.Password,
+                ["current"] = LoadDemo.Password,
                 ["wanted"] = "ferry lamp onion drum",
                 ["again"] = "ferry lamp onion drum",
             }

@@ -7,7 +7,7 @@ using Microsoft.AspNetCore.Http;
 using Microsoft.AspNetCore.Mvc;
 using Zenrik.Core;
 using Zenrik.Workshop.People;
-using Zenrik.Workshop.Triage;
+using Zenrik.Workshop.Shipped;
 
 namespace Zenrik.Workshop.Tests.Web;
 

@@ -10,7 +10,7 @@ using Microsoft.AspNetCore.Routing;
 using Microsoft.AspNetCore.TestHost;
 using Microsoft.Extensions.DependencyInjection;
 using Microsoft.Extensions.Logging;
-using Zenrik.Workshop.Demo;
+using Zenrik.Demo.World;
 
 namespace Zenrik.Workshop.Tests.Web;
 

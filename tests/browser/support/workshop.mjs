@@ -8,6 +8,7 @@ import { fileURLToPath } from "node:url";
 
 const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "../../..");
 const app = path.join(root, ".zenrik/app");
+const demo = path.join(root, ".zenrik/demo");
 export const template = "browser_template";
 
 const server = () => {
@@ -36,8 +37,8 @@ export function sql(statement, database = "postgres") {
 }
 
 export function prepare(database) {
-  execFileSync("dotnet", ["Zenrik.Web.dll", "prepare"], {
-    cwd: app,
+  execFileSync("dotnet", ["Zenrik.Demo.dll", "prepare"], {
+    cwd: demo,
     env: {
       ...process.env,
       ConnectionStrings__Workshop: connectionTo(database),
@@ -96,8 +97,20 @@ export async function openWorkshop() {
     url = `http://127.0.0.1:${port}`;
   } while (!(await comesUp()));
 
+  // Its suppliers and machines, as the start script runs them beside it.
+  const demoUrl = `http://127.0.0.1:${await freePort()}`;
+  const beside = spawn("dotnet", ["Zenrik.Demo.dll", "--urls", demoUrl, "--product", url], {
+    cwd: demo,
+    env: { ...process.env, ConnectionStrings__Workshop: connectionTo(name) },
+    stdio: "ignore",
+  });
+  for (let i = 0; i < 300 && !(await fetch(demoUrl).then((answer) => answer.ok, () => false)); i++) {
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+
   return {
     url,
+    demoUrl,
     sql: (statement) => sql(statement, name),
     /** Ends the program as a power cut would, and starts it again at the same address. */
     async killAndRestart() {
@@ -106,6 +119,9 @@ export async function openWorkshop() {
       await ended;
       if (!(await comesUp())) throw new Error(`Port ${port} was taken while the program was down.`);
     },
-    close: () => program.kill("SIGKILL"),
+    close() {
+      program.kill("SIGKILL");
+      beside.kill("SIGKILL");
+    },
   };
 }

@@ -7,7 +7,6 @@ using Zenrik.Core.Teardown;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Repairs;
-using Zenrik.Workshop.ServiceMaps;
 using Zenrik.Workshop.Teardown;
 
 namespace Zenrik.Web.Rooms.Bench;

@@ -3,7 +3,6 @@ using Zenrik.Core;
 using Zenrik.Web.Drawing;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Economics;
-using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Web.Rooms.Counter;
 

@@ -3,7 +3,6 @@ using Zenrik.Core.Fit;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Sourcing;
 using Zenrik.Web.Hosting;
-using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Sourcing;
 
 namespace Zenrik.Web.Rooms.Counter;

@@ -3,7 +3,7 @@ using Zenrik.Core;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Triage;
 using Zenrik.Web.Hosting;
-using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Shipped;
 using Zenrik.Workshop.Triage;
 
 namespace Zenrik.Web.Rooms.Counter;

@@ -5,7 +5,6 @@ using Zenrik.Web.Hosting;
 using Zenrik.Web.Rooms.Counter;
 using Zenrik.Workshop.Economics;
 using Zenrik.Workshop.Fleet;
-using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Web.Rooms.Fleet;
 

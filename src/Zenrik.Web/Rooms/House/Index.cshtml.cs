@@ -55,6 +55,18 @@ public sealed class IndexModel(
             : Refused(refusal, Here);
     }
 
+    public async Task<IActionResult> OnPostNotice(string? notice, CancellationToken stop)
+    {
+        if (!(await authorization.AuthorizeAsync(User, Policies.House)).Succeeded)
+        {
+            return Forbid();
+        }
+
+        return (await figures.Notice(notice, stop)).Try(out var said, out var refusal)
+            ? Did(said, Here)
+            : Refused(refusal, Here);
+    }
+
     public async Task<IActionResult> OnPostRule(string rule, string school, CancellationToken stop)
     {
         if (!(await authorization.AuthorizeAsync(User, Policies.House)).Succeeded)

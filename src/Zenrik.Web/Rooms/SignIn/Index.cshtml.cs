@@ -3,8 +3,7 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Zenrik.Web.Hosting;
-using Zenrik.Workshop.Demo;
-using Zenrik.Workshop.People;
+using Zenrik.Workshop.Sourcing;
 
 namespace Zenrik.Web.Rooms.SignIn;
 
@@ -12,7 +11,7 @@ namespace Zenrik.Web.Rooms.SignIn;
 public sealed class IndexModel(
     SignInManager<Technician> signIn,
     SignInLimits limits,
-    DemoSignIns demo,
+    SetFigures figures,
     TimeProvider clock
 ) : PageModel
 {
@@ -25,12 +24,13 @@ public sealed class IndexModel(
 
     public string? Failure { get; private set; }
 
-    public IReadOnlyList<(string SignIn, string Name, string Role)> DemoPeople { get; private set; } = [];
+    /// <summary>What the house says to everybody who opens this page.</summary>
+    public string? Notice { get; private set; }
 
     public async Task OnGet(string? returnUrl)
     {
         ReturnUrl = returnUrl;
-        await LoadDemoPeople();
+        Notice = (await figures.Read(HttpContext.RequestAborted)).Notice;
     }
 
     public async Task<IActionResult> OnPost(string? name, string? password, string? returnUrl)
@@ -58,7 +58,7 @@ public sealed class IndexModel(
         }
 
         Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
-        await LoadDemoPeople();
+        Notice = (await figures.Read(stop)).Notice;
         return Page();
     }
 
@@ -76,6 +76,4 @@ public sealed class IndexModel(
         signIn.UserManager.PasswordHasher.HashPassword(new Technician { Name = "nobody" }, password);
         return false;
     }
-
-    private async Task LoadDemoPeople() => DemoPeople = await demo.Run();
 }

@@ -1,6 +1,5 @@
 using Microsoft.AspNetCore.Mvc;
 using Zenrik.Web.Hosting;
-using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Web.Rooms.Stores;

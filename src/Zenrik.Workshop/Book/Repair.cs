@@ -1,0 +1,207 @@
+using System.Globalization;
+using System.Linq.Expressions;
+using Zenrik.Core;
+using Zenrik.Core.Repairs;
+using Zenrik.Core.Stock;
+using Zenrik.Core.Teardown;
+using Zenrik.Core.Triage;
+
+namespace Zenrik.Workshop.Book;
+
+/// <summary>Which of the waiting repairs come first.</summary>
+public enum Priority
+{
+    Normal,
+    High,
+    Low,
+}
+
+/// <summary>A work order on one unit.</summary>
+public sealed class Repair
+{
+    public required RepairId Id { get; init; }
+
+    /// <summary>Counted up by the database; shown as "R-1001".</summary>
+    public long Number { get; init; }
+
+    public required UnitId UnitId { get; init; }
+
+    public Unit Unit { get; init; } = null!;
+
+    /// <summary>In the user's or technician's words.</summary>
+    public string? Note { get; init; }
+
+    /// <summary>Where it stands; it moves by <see cref="Go"/> and ends by <see cref="EndAs"/>.</summary>
+    public RepairState State
+    {
+        get => state;
+        init => state = value;
+    }
+
+    private RepairState state;
+
+    public Priority Priority { get; init; }
+
+    /// <summary>Ids of the symptoms named at the counter; empty when the part was known already.</summary>
+    public List<string> Symptoms { get; init; } = [];
+
+    public List<string> Circumstances { get; init; } = [];
+
+    /// <summary>Since when, as far as it is known.</summary>
+    public DateOnly? Since { get; init; }
+
+    /// <summary>How triage ended; null while it goes on, or when there was none.</summary>
+    public TriageStanding? TriageEnd { get; set; }
+
+    /// <summary>The fault triage found or the bench confirmed.</summary>
+    public string? FaultId { get; set; }
+
+    public DateTimeOffset? TriageEndedAt { get; set; }
+
+    public RepairEnd? End { get; private set; }
+
+    /// <summary>Longest <see cref="Decided"/>, in characters.</summary>
+    public const int MaxDecided = 2000;
+
+    /// <summary>What was decided to do with the unit, and why, in a sentence.</summary>
+    public string? Decided { get; set; }
+
+    public DateOnly? PromisedOn { get; init; }
+
+    public required DateTimeOffset OpenedAt { get; init; }
+
+    public required Guid OpenedById { get; init; }
+
+    public Technician OpenedBy { get; init; } = null!;
+
+    public DateTimeOffset? ClosedAt { get; private set; }
+
+    public Guid? ClosedById { get; private set; }
+
+    public Technician? ClosedBy { get; set; }
+
+    /// <summary>What the plan expected when the bench session began.</summary>
+    public double? MinutesPlanned { get; set; }
+
+    /// <summary>Hands-on minutes of the bench session.</summary>
+    public double? MinutesTaken { get; set; }
+
+    /// <summary>Consumables whoever works on it has of their own, by the name of the kind: with a note whose and which.</summary>
+    public Dictionary<string, string> OwnConsumables { get; init; } = [];
+
+    public List<RepairLine> Lines { get; init; } = [];
+
+    public List<TriageStepRecord> Triage { get; init; } = [];
+
+    public List<RepairPhoto> Photos { get; init; } = [];
+
+    public BenchSession? Session { get; init; }
+
+    /// <summary>Repairs whose unit is in the workshop for them, as a query: <see cref="RepairLife.Underway"/>.</summary>
+    public static readonly Expression<Func<Repair, bool>> Underway = r =>
+        r.State == RepairState.Open || r.State == RepairState.OnBench || r.State == RepairState.Stopped;
+
+    /// <summary>True while the unit is in the workshop for it.</summary>
+    public bool IsUnderway => RepairLife.Underway.Contains(State);
+
+    /// <summary>True while it is not known yet what to exchange.</summary>
+    public bool InTriage => State == RepairState.Open && Lines.Count == 0 && TriageEnd is null;
+
+    public string Code => CodeOf(Number);
+
+    /// <summary>Moves it on. Whoever calls has answered in a sentence what cannot be.</summary>
+    /// <exception cref="InvalidOperationException">The step is none of <see cref="RepairLife"/>'s.</exception>
+    public void Go(RepairState to)
+    {
+        Require(RepairLife.May(Code, State, to));
+        state = to;
+    }
+
+    /// <summary>Closes it.</summary>
+    /// <exception cref="InvalidOperationException">It cannot end so from where it stands.</exception>
+    public void EndAs(RepairEnd end, Occasion occasion)
+    {
+        Require(RepairLife.MayEnd(Code, State, end));
+        (state, End, ClosedAt, ClosedById) = (RepairState.Closed, end, occasion.At, occasion.By.Id);
+    }
+
+    /// <summary>Gives it up before anything was opened.</summary>
+    /// <exception cref="InvalidOperationException">It is on the bench, or at its end.</exception>
+    public void Withdraw(Occasion occasion)
+    {
+        Go(RepairState.Withdrawn);
+        (ClosedAt, ClosedById) = (occasion.At, occasion.By.Id);
+    }
+
+    private static void Require(Refusal? none)
+    {
+        if (none is not null)
+        {
+            throw new InvalidOperationException(none.Message);
+        }
+    }
+
+    public IReadOnlyList<Goal> Goals => [.. Lines.OrderBy(l => l.Position).Select(l => l.Goal)];
+
+    public static string CodeOf(long number) => string.Create(CultureInfo.InvariantCulture, $"R-{number}");
+
+    /// <summary>The number in "R-1001" or "r 1001"; null when the text is no repair code.</summary>
+    public static long? NumberOf(string? code) =>
+        code is { Length: > 1 }
+        && (code[0] is 'R' or 'r')
+        && long.TryParse(code.AsSpan(1).TrimStart('-').Trim(), CultureInfo.InvariantCulture, out var number)
+        && number > 0
+            ? number
+            : null;
+}
+
+/// <summary>One assembly a repair exchanges.</summary>
+public sealed class RepairLine
+{
+    public required Guid Id { get; init; }
+
+    public required RepairId RepairId { get; init; }
+
+    /// <summary>From 0, in the order chosen.</summary>
+    public required int Position { get; init; }
+
+    /// <summary>The assembly's id in the model's map.</summary>
+    public required string Assembly { get; init; }
+
+    public required string AssemblyName { get; init; }
+
+    public required string Slot { get; init; }
+
+    /// <summary>What is wrong, one of the assembly's faults: "battery worn".</summary>
+    public required string Fault { get; init; }
+
+    /// <summary>The number the passport gave when the session began.</summary>
+    public string? ExpectedOut { get; set; }
+
+    /// <summary>The number of the item promised.</summary>
+    public string? ExpectedIn { get; set; }
+
+    /// <summary>As printed on what came out.</summary>
+    public string? NumberOut { get; set; }
+
+    /// <summary>As printed on what went in.</summary>
+    public string? NumberIn { get; set; }
+
+    /// <summary>True when what came out was not what the passport said.</summary>
+    public bool Surprise { get; set; }
+
+    public ItemId? ItemOutId { get; set; }
+
+    public Item? ItemOut { get; set; }
+
+    public ItemId? ItemInId { get; set; }
+
+    public Item? ItemIn { get; set; }
+
+    /// <summary>True when what is in the slot works and is not enough.</summary>
+    public bool IsTooSmall =>
+        Fault.Contains("too small", StringComparison.OrdinalIgnoreCase)
+        || Fault.Contains("too little", StringComparison.OrdinalIgnoreCase);
+
+    public Goal Goal => new Goal.Replace(Core.ServiceMaps.AssemblyId.Of(Assembly));
+}

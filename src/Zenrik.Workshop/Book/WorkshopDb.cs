@@ -1,0 +1,141 @@
+using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore;
+using Npgsql;
+using Zenrik.Core.People;
+using Zenrik.Core.Stock;
+
+namespace Zenrik.Workshop.Book;
+
+/// <summary>The workshop's book in PostgreSQL. Also keeps sign-ins and the keys that protect cookies.</summary>
+public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
+    : IdentityDbContext<Technician, IdentityRole<Guid>, Guid>(options),
+        IDataProtectionKeyContext
+{
+    public DbSet<Model> Models => Set<Model>();
+
+    public DbSet<ServiceMapRevision> ServiceMapRevisions => Set<ServiceMapRevision>();
+
+    public DbSet<Unit> Units => Set<Unit>();
+
+    public DbSet<CatalogueNumber> CatalogueNumbers => Set<CatalogueNumber>();
+
+    public DbSet<CatalogueFit> CatalogueFits => Set<CatalogueFit>();
+
+    public DbSet<Bin> Bins => Set<Bin>();
+
+    public DbSet<Item> Items => Set<Item>();
+
+    public DbSet<Lot> Lots => Set<Lot>();
+
+    public DbSet<MovementRecord> Movements => Set<MovementRecord>();
+
+    public DbSet<Reservation> Reservations => Set<Reservation>();
+
+    public DbSet<Repair> Repairs => Set<Repair>();
+
+    public DbSet<RepairLine> RepairLines => Set<RepairLine>();
+
+    public DbSet<RepairPhoto> RepairPhotos => Set<RepairPhoto>();
+
+    public DbSet<FollowUp> FollowUps => Set<FollowUp>();
+
+    public DbSet<MapFinding> MapFindings => Set<MapFinding>();
+
+    public DbSet<TriageStepRecord> TriageSteps => Set<TriageStepRecord>();
+
+    public DbSet<LearnedReset> LearnedResets => Set<LearnedReset>();
+
+    public DbSet<UnitEvent> UnitEvents => Set<UnitEvent>();
+
+    public DbSet<Loan> Loans => Set<Loan>();
+
+    public DbSet<CampaignMark> CampaignMarks => Set<CampaignMark>();
+
+    public DbSet<BatteryRecord> BatteryReadings => Set<BatteryRecord>();
+
+    public DbSet<UnitQuestion> UnitQuestions => Set<UnitQuestion>();
+
+    public DbSet<Stocktake> Stocktakes => Set<Stocktake>();
+
+    public DbSet<AuditLine> AuditLines => Set<AuditLine>();
+
+    public DbSet<DoneRequest> DoneRequests => Set<DoneRequest>();
+
+    public DbSet<UnitLook> UnitLooks => Set<UnitLook>();
+
+    public DbSet<FitTally> FitTallies => Set<FitTally>();
+
+    public DbSet<Waiver> Waivers => Set<Waiver>();
+
+    public DbSet<Supplier> Suppliers => Set<Supplier>();
+
+    public DbSet<CarrierCalendar> CarrierCalendars => Set<CarrierCalendar>();
+
+    public DbSet<StoredOffer> StoredOffers => Set<StoredOffer>();
+
+    public DbSet<PartOrder> PartOrders => Set<PartOrder>();
+
+    public DbSet<HouseFigures> HouseFigures => Set<HouseFigures>();
+
+    public DbSet<ErasureRecord> Erasures => Set<ErasureRecord>();
+
+    public DbSet<BenchSession> BenchSessions => Set<BenchSession>();
+
+    public DbSet<BenchEntry> BenchEntries => Set<BenchEntry>();
+
+    public DbSet<HouseChoice> HouseChoices => Set<HouseChoice>();
+
+    public DbSet<ApiToken> ApiTokens => Set<ApiToken>();
+
+    public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
+
+    private static readonly DropAfterBindError BindErrors = new();
+
+    /// <summary>Options every host and test uses, so that names and conventions agree.</summary>
+    public static DbContextOptionsBuilder Configure(DbContextOptionsBuilder builder, string connection)
+    {
+        var settings = new NpgsqlConnectionStringBuilder(connection);
+        // What is asked again and again is planned once a connection. A connection string may say otherwise, as it must
+        // where a pooler stands between that does not keep prepared statements.
+        if (!connection.Contains("Auto Prepare", StringComparison.OrdinalIgnoreCase))
+        {
+            settings.MaxAutoPrepare = 60;
+            settings.AutoPrepareMinUsages = 3;
+        }
+
+        // Nothing here changes a session's settings, so a connection comes back from the pool as it went in.
+        settings.NoResetOnClose = true;
+
+        return builder.UseNpgsql(settings.ConnectionString).UseSnakeCaseNamingConvention().AddInterceptors(BindErrors);
+    }
+
+    protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder)
+    {
+        configurationBuilder.Properties<UnitId>().HaveConversion<UnitIdConverter>();
+        configurationBuilder.Properties<ItemId>().HaveConversion<ItemIdConverter>();
+        configurationBuilder.Properties<BinId>().HaveConversion<BinIdConverter>();
+        configurationBuilder.Properties<RepairId>().HaveConversion<RepairIdConverter>();
+        // Enumerations are stored by name: a row read with psql explains itself.
+        configurationBuilder.Properties<Enum>().HaveConversion<string>().HaveMaxLength(24);
+    }
+
+    protected override void OnModelCreating(ModelBuilder builder)
+    {
+        base.OnModelCreating(builder);
+        builder.HasPostgresExtension("pg_trgm");
+        builder.HasSequence<long>("repair_numbers").StartsAt(1001);
+        builder.HasSequence<long>("item_codes").StartsAt(1);
+        builder.ApplyConfigurationsFromAssembly(typeof(WorkshopDb).Assembly);
+
+        // Identity names its tables itself; here they follow the others.
+        builder.Entity<Technician>().ToTable("technicians").Property(t => t.Name).HasMaxLength(PersonName.MaxLength);
+        builder.Entity<IdentityRole<Guid>>().ToTable("roles");
+        builder.Entity<IdentityUserRole<Guid>>().ToTable("technician_roles");
+        builder.Entity<IdentityUserClaim<Guid>>().ToTable("technician_claims");
+        builder.Entity<IdentityUserLogin<Guid>>().ToTable("technician_logins");
+        builder.Entity<IdentityUserToken<Guid>>().ToTable("technician_tokens");
+        builder.Entity<IdentityRoleClaim<Guid>>().ToTable("role_claims");
+    }
+}

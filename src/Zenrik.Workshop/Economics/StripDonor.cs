@@ -1,0 +1,140 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.Fleet;
+using Zenrik.Core.Parts;
+using Zenrik.Core.Stock;
+using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.Parts;
+using Zenrik.Workshop.Stock;
+
+namespace Zenrik.Workshop.Economics;
+
+/// <summary>One part taken out of a donor.</summary>
+/// <param name="Number">What is printed on it; empty where the passport's number was found to be right.</param>
+/// <param name="Good">True to the shelf, false to quarantine.</param>
+public sealed record Stripped(string Slot, string? Number, bool Good);
+
+/// <summary>Takes parts out of a donor into the stores; each keeps where it came from as its movement.</summary>
+public sealed class StripDonor(WorkshopDb db, PassportOf passports, TimeProvider clock)
+{
+    /// <param name="binCode">The shelf bin for what is good.</param>
+    /// <returns>What was taken, as a sentence.</returns>
+    public Task<Outcome<string>> Run(
+        Guid request,
+        string tag,
+        IReadOnlyList<Stripped> parts,
+        string? binCode,
+        Actor by,
+        CancellationToken stop = default
+    )
+    {
+        var now = clock.GetUtcNow();
+        return Once.Run(db, request, by, tag, now, Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            if (parts.Count == 0)
+            {
+                return new Refusal(RefusalReason.Invalid, "Tick at least one part that was taken out.");
+            }
+
+            if (await db.LockUnit(tag, stop) is not { } unit)
+            {
+                return new Refusal(RefusalReason.NotFound, $"No unit carries the tag {tag.Trim()}.");
+            }
+
+            if (unit.State != UnitState.Donor)
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"{unit.Tag} is {UnitLife.Name(unit.State)}, not a donor. Parts come out of it by a repair."
+                );
+            }
+
+            if (!(await db.FindBin(binCode, stop, BinKind.Shelf)).Try(out var shelf, out var none))
+            {
+                return none;
+            }
+
+            var passport = (await passports.Run(unit.Tag, stop)).Value;
+            var quarantine = await db.TheBin(BinKind.Quarantine, stop);
+            var occasion = new Occasion(by, now, Note: $"from the donor {unit.Tag}");
+            var labels = new List<string>();
+            foreach (var part in parts)
+            {
+                if (passport.Slots.FirstOrDefault(s => s.Slot == part.Slot) is not { } slot)
+                {
+                    return new Refusal(RefusalReason.NotFound, $"The {unit.Model.Name} has no slot “{part.Slot}”.");
+                }
+
+                if (!(await Out(unit, slot, part, occasion, stop)).Try(out var item, out var refusal))
+                {
+                    return refusal;
+                }
+
+                db.Movements.Add(item.MoveTo(part.Good ? shelf : quarantine, MovementReason.Stripped, occasion));
+                labels.Add($"{item.Code} ({slot.Name}, {(part.Good ? $"bin {shelf.Code}" : "quarantine")})");
+            }
+
+            return $"Out of {unit.Tag}: {string.Join(", ", labels)}.";
+        }
+    }
+
+    /// <summary>The item in the slot; where the passport is wrong or silent, the one somebody reads off the part.</summary>
+    private async Task<Outcome<Item>> Out(
+        Unit unit,
+        PassportSlot slot,
+        Stripped part,
+        Occasion occasion,
+        CancellationToken stop
+    )
+    {
+        PartNumber? printed = null;
+        if (!string.IsNullOrWhiteSpace(part.Number))
+        {
+            if (!PartNumber.Read(part.Number).Try(out var read, out var unreadable))
+            {
+                return unreadable;
+            }
+
+            printed = read;
+        }
+
+        if (slot.Item is { } recorded)
+        {
+            if (printed is { } other && other.Canonical != recorded.Number.Canonical)
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"The passport has {recorded.Number.Number} in {slot.Slot}, and {other.Text} was read off the part. Put the passport right first: nothing was taken out."
+                );
+            }
+
+            return await db.Items.Include(i => i.Number).SingleAsync(i => i.Id == recorded.Id, stop);
+        }
+
+        if (printed is not { } number)
+        {
+            return new Refusal(
+                RefusalReason.Invalid,
+                $"The passport does not know what is in {slot.Slot}. Read the number off the part and type it."
+            );
+        }
+
+        var canonical = number.Canonical;
+        var known = await db.CatalogueNumbers.SingleOrDefaultAsync(n => n.Canonical == canonical, stop);
+        if (known is null)
+        {
+            return new Refusal(
+                RefusalReason.NeedsConfirmation,
+                $"{number.Text} is not known here. Read it once more; a number is made known in Stores, under part numbers."
+            );
+        }
+
+        var item = await Items.Create(db, known, null, stop);
+        db.Items.Add(item);
+        db.Movements.Add(item.MoveTo(unit.Id, slot.Slot, MovementReason.AsBuilt, occasion));
+        await db.SaveChangesAsync(stop);
+        return item;
+    }
+}

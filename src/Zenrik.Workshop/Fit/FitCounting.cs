@@ -1,0 +1,68 @@
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Metadata.Builders;
+using Zenrik.Core.Fit;
+using Zenrik.Core.Stock;
+
+namespace Zenrik.Workshop.Fit;
+
+/// <summary>Keeps the tallies in step with the movements.</summary>
+internal static class FitCounting
+{
+    /// <summary>
+    /// Fittings, and removals of what had been fitted into that unit shortly before: a part the workshop did not fit says
+    /// nothing of how it was fitted. {0} is <see cref="FitRecord.Soon"/>.
+    /// </summary>
+    private const string Counted = """
+        SELECT i.number_id, u.model_code,
+               count(*) FILTER (WHERE m.reason = 'Fitted'), count(*) FILTER (WHERE m.reason = 'Removed')
+        FROM movements m
+        JOIN items i ON i.id = m.item_id
+        JOIN units u ON u.id = coalesce(m.to_unit_id, m.from_unit_id)
+        WHERE (m.reason = 'Fitted'
+               OR (m.reason = 'Removed' AND EXISTS (
+                   SELECT FROM movements f
+                   WHERE f.item_id = m.item_id AND f.id < m.id AND f.reason = 'Fitted'
+                     AND f.to_unit_id = m.from_unit_id AND f.at > m.at - {0})))
+        """;
+
+    /// <summary>How numbers did in a model; numbers never fitted are missing.</summary>
+    public static Task<Dictionary<Guid, FitRecord>> FitRecords(
+        this WorkshopDb db,
+        string modelCode,
+        IReadOnlyList<Guid> numbers,
+        CancellationToken stop
+    ) =>
+        db
+            .FitTallies.AsNoTracking()
+            .Where(t => t.ModelCode == modelCode && numbers.Contains(t.NumberId))
+            .ToDictionaryAsync(t => t.NumberId, t => new FitRecord(t.Fitted, t.Failed), stop);
+
+    /// <summary>Counts on by a repair that closes; its movements must be written. Rows come in one order, so two do not block each other.</summary>
+    public static Task CountFits(this WorkshopDb db, RepairId repair, CancellationToken stop) =>
+        db.Database.ExecuteSqlRawAsync(
+            $$"""
+            INSERT INTO fit_tallies (number_id, model_code, fitted, failed)
+            {{Counted}} AND m.repair_id = {1}
+            GROUP BY i.number_id, u.model_code ORDER BY i.number_id
+            ON CONFLICT (number_id, model_code)
+            DO UPDATE SET fitted = fit_tallies.fitted + EXCLUDED.fitted, failed = fit_tallies.failed + EXCLUDED.failed
+            """,
+            [FitRecord.Soon, repair.Value],
+            stop
+        );
+
+    /// <summary>Counts all movements anew.</summary>
+    public static async Task RecountFits(this WorkshopDb db, CancellationToken stop)
+    {
+        await db.FitTallies.ExecuteDeleteAsync(stop);
+        await db.Database.ExecuteSqlRawAsync(
+            $"""
+            INSERT INTO fit_tallies (number_id, model_code, fitted, failed)
+            {Counted}
+            GROUP BY i.number_id, u.model_code
+            """,
+            [FitRecord.Soon],
+            stop
+        );
+    }
+}

@@ -1,8 +1,0 @@
-namespace Zenrik.Workshop.ServiceMaps;
-
-/// <summary>The maps that ship with the program, all of invented models.</summary>
-public static class ShippedMaps
-{
-    /// <summary>File name and text, by file name.</summary>
-    public static IReadOnlyList<(string File, string Json)> All { get; } = ShippedFiles.In("maps/");
-}

@@ -1,0 +1,29 @@
+using Zenrik.Core.ServiceMaps;
+using Zenrik.Core.Triage;
+using Zenrik.Workshop.Parts;
+
+namespace Zenrik.Workshop.Shipped;
+
+/// <summary>The triage knowledge that ships with the program. Common practice, no published source.</summary>
+public static class ShippedTriage
+{
+    public static TriageKnowledge Knowledge { get; } = Read();
+
+    /// <summary>What a repair's unit is handled under, by what was said, found, or is to be exchanged for.</summary>
+    internal static IReadOnlyList<Hazard> HazardsOf(Repair repair) =>
+        [
+            .. repair
+                .Symptoms.Select(s => Knowledge.Symptom(s)?.Hazard)
+                .Append(repair.FaultId is { } fault ? Knowledge.Fault(fault)?.Hazard : null)
+                .Concat(repair.Lines.Select(l => Hazards.NamedIn(l.Fault)))
+                .OfType<Hazard>()
+                .Distinct(),
+        ];
+
+    private static TriageKnowledge Read()
+    {
+        var reading = TriageReader.Read(ShippedFiles.In("triage/"));
+        return reading.Knowledge
+            ?? throw new InvalidOperationException($"Shipped triage knowledge: {string.Join("; ", reading.Findings)}");
+    }
+}
