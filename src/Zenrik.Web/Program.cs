@@ -3,6 +3,12 @@ using Zenrik.Workshop;
 using Zenrik.Workshop.Preparing;
 using Zenrik.Workshop.Teardown;
 
+if (args.Contains("--version"))
+{
+    Console.WriteLine($"Zenrik {Show.Version}");
+    return 0;
+}
+
 var builder = WebApplication.CreateBuilder(args);
 var prepares = args.Contains("prepare");
 var connection =
@@ -24,6 +30,8 @@ builder.Services.AddApi();
 builder.Services.AddNews(connection);
 builder.Services.AddHealthChecks().AddNpgSql(connection, tags: ["ready"]);
 
+// A service that cannot be made is found when the program starts, not when somebody first needs it.
+builder.Host.UseDefaultServiceProvider(options => (options.ValidateOnBuild, options.ValidateScopes) = (true, true));
 builder.WebHost.ConfigureKestrel(options => options.AddServerHeader = false);
 
 var app = builder.Build();

@@ -53,6 +53,7 @@ public static class WorkshopServices
         services.AddScoped<PlanFor>();
         services.AddScoped<ApiTokens>();
         services.AddScoped<KeepPeople>();
+        services.AddScoped<ListAudit>();
         services.AddScoped<PassportOf>();
         services.AddScoped<ListUnits>();
         services.AddScoped<HistoryOf>();

@@ -82,6 +82,16 @@ public sealed class ArchitectureTests
             .ShouldBe(Capabilities, ignoreOrder: true);
 
     [Fact]
+    public void Nothing_begins_a_transaction_but_the_one_way_to_write_and_two_reads_that_need_a_snapshot() =>
+        Using("Zenrik.Workshop", "Microsoft.EntityFrameworkCore.Storage.IDbContextTransaction")
+            .Select(name => name.Split('+', '/')[0])
+            .Distinct()
+            .ShouldBe(
+                ["Zenrik.Workshop.Book.Writing", "Zenrik.Workshop.Fleet.ListUnits", "Zenrik.Workshop.Stock.CountBin"],
+                ignoreOrder: true
+            );
+
+    [Fact]
     public void What_is_there_is_seen() =>
         Using("Zenrik.Workshop", "Microsoft.EntityFrameworkCore").ShouldContain(typeof(WorkshopDb).FullName);
 

@@ -20,6 +20,7 @@ const pages = {
   map: "/maps/sandpiper-13-turn?goal=replace:deck&failed=touchpad&step=30",
   House: "/house",
   learned: "/house/learned",
+  audit: "/house/audit",
   triage: "/repairs/R-1010/triage",
   "triage ended": "/repairs/R-1016/triage",
   "what to fit": "/repairs/R-1019/fit",

@@ -11,6 +11,7 @@ usage() {
 ./zenrik stop                                            stop the program and its database
 ./zenrik test [core|workshop|browser]                    run the tests, all or one suite
 ./zenrik bench                                           measure, print ratios
+./zenrik --version                                       say which version this is
 TEXT
 }
 
@@ -21,6 +22,7 @@ case "$command" in
   stop) source tools/zenrik/start.sh; stop ;;
   test) source tools/zenrik/test.sh; run_tests "$@" ;;
   bench) source tools/zenrik/bench.sh; run_bench "$@" ;;
+  --version) say "Zenrik $(sed -n 's:.*<Version>\(.*\)</Version>.*:\1:p' Directory.Build.props)" ;;
   "" | help | -h | --help) usage ;;
   *) usage >&2; fail "There is no \"$command\"." "Use one of the commands above." ;;
 esac

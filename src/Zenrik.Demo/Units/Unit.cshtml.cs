@@ -26,6 +26,9 @@ public sealed class UnitModel(PassportOf passports, HearUnit hear, WorkshopDb db
     /// <summary>Its page in the product.</summary>
     public Uri Passport => new(product.Address, $"fleet/{Tag}");
 
+    /// <summary>What came of what it said; null when nothing did or nothing was said.</summary>
+    public string? Heard { get; private set; }
+
     /// <summary>Why what it said was not taken; null when it was or nothing was said.</summary>
     public string? Refusal { get; private set; }
 
@@ -67,14 +70,14 @@ public sealed class UnitModel(PassportOf passports, HearUnit hear, WorkshopDb db
         return Page();
     }
 
-    /// <summary>Says it in the name of somebody of the demo who carried the text over; then shows the passport.</summary>
+    /// <summary>Says it in the name of somebody of the demo who carried the text over.</summary>
     public async Task<IActionResult> OnPost(string tag, string? text, CancellationToken stop)
     {
         var by = await db.Users.Where(u => u.UserName == Carrier).Select(u => new Actor(u.Id, u.Name)).FirstAsync(stop);
         var heard = await hear.Either(tag, text, by, stop);
         var shown = await OnGet(tag, null, [], stop);
-        Refusal = heard.Refusal?.Message;
-        return Refusal is null && shown is PageResult ? Redirect(Passport.ToString()) : shown;
+        (Heard, Refusal) = (heard.Try(out var came, out _) ? came.Text : null, heard.Refusal?.Message);
+        return shown;
     }
 
     private static SimulatedPart? Part(PassportSlot slot)

@@ -7,6 +7,9 @@ namespace Zenrik.Web.Hosting;
 /// <summary>How figures, days and names are written on every page.</summary>
 public static class Show
 {
+    /// <summary>The program's version, as CHANGELOG.md lists it: "0.3.0".</summary>
+    public static string Version { get; } = typeof(Show).Assembly.GetName().Version!.ToString(3);
+
     /// <summary>"coin cell": the name of an enum member as words.</summary>
     public static string Words(Enum value) =>
         string.Concat(

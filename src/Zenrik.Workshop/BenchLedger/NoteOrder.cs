@@ -49,32 +49,36 @@ public sealed class NoteOrder(WorkshopDb db, BenchOf benches, TimeProvider clock
             );
         }
 
-        if (
-            await db.MapFindings.AnyAsync(
-                f => f.RepairId == bench.Repair.Id && f.Kind == FindingKind.Order && f.Target == wanted.ToString(),
-                stop
-            )
-        )
-        {
-            return "That is noted already.";
-        }
+        return await db.Write(by, Repair.CodeOf(repairNumber), clock.GetUtcNow(), Work, stop);
 
-        db.MapFindings.Add(
-            new MapFinding
+        async Task<Outcome<string>> Work()
+        {
+            if (
+                await db.MapFindings.AnyAsync(
+                    f => f.RepairId == bench.Repair.Id && f.Kind == FindingKind.Order && f.Target == wanted.ToString(),
+                    stop
+                )
+            )
             {
-                Id = Guid.CreateVersion7(),
-                ModelCode = bench.Session.ModelCode,
-                MapRevision = revision,
-                Kind = FindingKind.Order,
-                Target = wanted.ToString(),
-                Cover = cover.Id.Value,
-                Note = string.IsNullOrWhiteSpace(note) ? null : note.Trim(),
-                RepairId = bench.Repair.Id,
-                At = clock.GetUtcNow(),
-                ById = by.Id,
+                return "That is noted already.";
             }
-        );
-        await db.SaveChangesAsync(stop);
-        return $"Noted for the lead: {step.Title} does not wait for {Wording.The(cover.Name)}.";
+
+            db.MapFindings.Add(
+                new MapFinding
+                {
+                    Id = Guid.CreateVersion7(),
+                    ModelCode = bench.Session.ModelCode,
+                    MapRevision = revision,
+                    Kind = FindingKind.Order,
+                    Target = wanted.ToString(),
+                    Cover = cover.Id.Value,
+                    Note = string.IsNullOrWhiteSpace(note) ? null : note.Trim(),
+                    RepairId = bench.Repair.Id,
+                    At = clock.GetUtcNow(),
+                    ById = by.Id,
+                }
+            );
+            return $"Noted for the lead: {step.Title} does not wait for {Wording.The(cover.Name)}.";
+        }
     }
 }

@@ -34,7 +34,7 @@ public sealed class RecordEntry(
         CancellationToken stop = default
     )
     {
-        if (Once.Missing(request) is { } nameless)
+        if (Writing.Missing(request) is { } nameless)
         {
             return nameless;
         }
@@ -50,7 +50,9 @@ public sealed class RecordEntry(
             return after;
         }
 
-        return await UnderLock(repairNumber, request, seen, entry, by, stop);
+        return (await UnderLock(repairNumber, request, seen, entry, by, stop)).Try(out var stored, out var refused)
+            ? kept.Keep(stored)
+            : refused;
     }
 
     /// <returns>Null when what this instance remembers is not what is stored; nothing has been changed then.</returns>
@@ -119,7 +121,7 @@ public sealed class RecordEntry(
         ).ToHashSet();
     }
 
-    private async Task<Outcome<BenchView>> UnderLock(
+    private Task<Outcome<BenchView>> UnderLock(
         long repairNumber,
         Guid request,
         int seen,
@@ -128,55 +130,57 @@ public sealed class RecordEntry(
         CancellationToken stop
     )
     {
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
-        {
-            return missing;
-        }
+        return db.Write(by, Repair.CodeOf(repairNumber), clock.GetUtcNow(), Work, stop, nameof(Run));
 
-        if (await benches.Find(repair, stop) is not { } bench)
+        async Task<Outcome<BenchView>> Work()
         {
-            return new Refusal(RefusalReason.Conflict, $"{repair.Code} is not on the bench.");
-        }
+            if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
+            {
+                return missing;
+            }
 
-        if (bench.Session.Entries.Exists(e => e.RequestId == request))
-        {
-            return bench;
-        }
+            if (await benches.Find(repair, stop) is not { } bench)
+            {
+                return new Refusal(RefusalReason.Conflict, $"{repair.Code} is not on the bench.");
+            }
 
-        if (repair.State != RepairState.OnBench)
-        {
-            return new Refusal(
-                RefusalReason.Conflict,
-                repair.State == RepairState.Stopped
-                    ? $"{repair.Code} is set apart as dangerous; nothing more is done before somebody says it is safe."
-                    : $"{repair.Code} is closed; its ledger takes no more lines."
-            );
-        }
+            if (bench.Session.Entries.Exists(e => e.RequestId == request))
+            {
+                return bench;
+            }
 
-        if (seen != bench.Sequence)
-        {
-            return new Refusal(
-                RefusalReason.Stale,
-                $"This page had not seen the last act, which {bench.LastBy ?? "somebody"} recorded. "
-                    + "It shows the present state now; nothing was changed."
-            );
-        }
+            if (repair.State != RepairState.OnBench)
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    repair.State == RepairState.Stopped
+                        ? $"{repair.Code} is set apart as dangerous; nothing more is done before somebody says it is safe."
+                        : $"{repair.Code} is closed; its ledger takes no more lines."
+                );
+            }
 
-        if (!bench.Ledger.AddNew(entry, await Real(bench, entry, stop)).Try(out var ledger, out var refusal))
-        {
-            return refusal;
-        }
+            if (seen != bench.Sequence)
+            {
+                return new Refusal(
+                    RefusalReason.Stale,
+                    $"This page had not seen the last act, which {bench.LastBy ?? "somebody"} recorded. "
+                        + "It shows the present state now; nothing was changed."
+                );
+            }
 
-        if (entry is Entry.Replanned && await consumables.For(repair, ledger.Plan, by, stop) is { } lacking)
-        {
-            return lacking;
-        }
+            if (!bench.Ledger.AddNew(entry, await Real(bench, entry, stop)).Try(out var ledger, out var refusal))
+            {
+                return refusal;
+            }
 
-        var row = BenchEntry.Of(bench.Session.Id, bench.Sequence + 1, request, entry, by, clock.GetUtcNow());
-        db.BenchEntries.Add(row);
-        await db.SaveChangesAsync(stop);
-        await transaction.CommitAsync(stop);
-        return kept.Keep(bench.After(row, ledger, by));
+            if (entry is Entry.Replanned && await consumables.For(repair, ledger.Plan, by, stop) is { } lacking)
+            {
+                return lacking;
+            }
+
+            var row = BenchEntry.Of(bench.Session.Id, bench.Sequence + 1, request, entry, by, clock.GetUtcNow());
+            db.BenchEntries.Add(row);
+            return bench.After(row, ledger, by);
+        }
     }
 }

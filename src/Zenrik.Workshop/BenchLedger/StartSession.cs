@@ -23,81 +23,81 @@ public sealed class StartSession(
 )
 {
     /// <returns>The repair's code. Starting a session that has begun leads to it.</returns>
-    public async Task<Outcome<string>> Run(long repairNumber, Actor by, CancellationToken stop = default)
+    public Task<Outcome<string>> Run(long repairNumber, Actor by, CancellationToken stop = default)
     {
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
-        {
-            return missing;
-        }
+        return db.Write(by, Repair.CodeOf(repairNumber), clock.GetUtcNow(), Work, stop);
 
-        switch (repair.State)
+        async Task<Outcome<string>> Work()
         {
-            case RepairState.OnBench:
-                return repair.Code;
-            case RepairState.Closed or RepairState.Withdrawn:
+            if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
+            {
+                return missing;
+            }
+
+            switch (repair.State)
+            {
+                case RepairState.OnBench:
+                    return repair.Code;
+                case RepairState.Closed or RepairState.Withdrawn:
+                    return new Refusal(
+                        RefusalReason.Conflict,
+                        $"{repair.Code} is closed. Open a new repair for this unit."
+                    );
+            }
+
+            if (repair.State == RepairState.Stopped)
+            {
                 return new Refusal(
                     RefusalReason.Conflict,
-                    $"{repair.Code} is closed. Open a new repair for this unit."
+                    $"{repair.Code} is set apart as dangerous. It is not opened before somebody says it is safe."
                 );
-        }
+            }
 
-        if (repair.State == RepairState.Stopped)
-        {
-            return new Refusal(
-                RefusalReason.Conflict,
-                $"{repair.Code} is set apart as dangerous. It is not opened before somebody says it is safe."
-            );
-        }
+            var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
+            if (passport.Model is null)
+            {
+                Begin(repair, null, FreeMap.BareActs(FreeMap.Bare(repair.Unit.Model.ToCore())), by);
+                await db.Follow(repair, new Occasion(by, clock.GetUtcNow()), stop);
+                return repair.Code;
+            }
 
-        var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
-        if (passport.Model is null)
-        {
-            Begin(repair, null, FreeMap.BareActs(FreeMap.Bare(repair.Unit.Model.ToCore())), by);
+            if (repair.Lines.Count == 0)
+            {
+                return new Refusal(RefusalReason.Conflict, $"Nothing is to be exchanged in {repair.Code} yet.");
+            }
+
+            if (!(await plans.Of(passport.Fitted!, repair.Goals, stop)).Try(out var plan, out var unplannable))
+            {
+                return unplannable;
+            }
+
+            var promised = await db
+                .Reservations.Where(r => r.RepairId == repair.Id && r.LineId != null)
+                .Select(r => r.LineId)
+                .ToListAsync(stop);
+            if (repair.Lines.Find(l => !promised.Contains(l.Id)) is { } without)
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"No {without.AssemblyName} is chosen yet. Choose one from the shelf before the machine is opened."
+                );
+            }
+
+            if (await consumables.For(repair, plan, by, stop) is { } lacking)
+            {
+                return lacking;
+            }
+
+            foreach (var line in repair.Lines)
+            {
+                line.ExpectedOut = passport.Slots.FirstOrDefault(s => s.Slot == line.Slot)?.Item?.Number.Number;
+            }
+
+            repair.MinutesPlanned = plan.Minutes.Expected;
+            Begin(repair, plan, [.. plan.Acts], by);
             await db.Follow(repair, new Occasion(by, clock.GetUtcNow()), stop);
-            await db.SaveChangesAsync(stop);
-            await transaction.CommitAsync(stop);
             return repair.Code;
         }
-
-        if (repair.Lines.Count == 0)
-        {
-            return new Refusal(RefusalReason.Conflict, $"Nothing is to be exchanged in {repair.Code} yet.");
-        }
-
-        if (!(await plans.Of(passport.Fitted!, repair.Goals, stop)).Try(out var plan, out var unplannable))
-        {
-            return unplannable;
-        }
-
-        var promised = await db
-            .Reservations.Where(r => r.RepairId == repair.Id && r.LineId != null)
-            .Select(r => r.LineId)
-            .ToListAsync(stop);
-        if (repair.Lines.Find(l => !promised.Contains(l.Id)) is { } without)
-        {
-            return new Refusal(
-                RefusalReason.Conflict,
-                $"No {without.AssemblyName} is chosen yet. Choose one from the shelf before the machine is opened."
-            );
-        }
-
-        if (await consumables.For(repair, plan, by, stop) is { } lacking)
-        {
-            return lacking;
-        }
-
-        foreach (var line in repair.Lines)
-        {
-            line.ExpectedOut = passport.Slots.FirstOrDefault(s => s.Slot == line.Slot)?.Item?.Number.Number;
-        }
-
-        repair.MinutesPlanned = plan.Minutes.Expected;
-        Begin(repair, plan, [.. plan.Acts], by);
-        await db.Follow(repair, new Occasion(by, clock.GetUtcNow()), stop);
-        await db.SaveChangesAsync(stop);
-        await transaction.CommitAsync(stop);
-        return repair.Code;
     }
 
     private void Begin(Repair repair, Plan? plan, IReadOnlyList<Act> acts, Actor by)

@@ -19,35 +19,44 @@ public sealed class StopAtBench(WorkshopDb db, BenchOf benches, TimeProvider clo
             return new Refusal(RefusalReason.Invalid, "Say in 3 to 200 characters what you see.");
         }
 
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
-        {
-            return missing;
-        }
+        return await db.Write(by, Repair.CodeOf(repairNumber), clock.GetUtcNow(), Work, stop);
 
-        if (repair.State == RepairState.Stopped)
+        async Task<Outcome<string>> Work()
         {
-            return $"{repair.Code} is set apart already.";
-        }
+            if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
+            {
+                return missing;
+            }
 
-        if (repair.State != RepairState.OnBench || await benches.Find(repair, stop) is not { } bench)
-        {
-            return new Refusal(RefusalReason.Conflict, $"{repair.Code} is not on the bench.");
-        }
+            if (repair.State == RepairState.Stopped)
+            {
+                return $"{repair.Code} is set apart already.";
+            }
 
-        if (bench.Ledger.Current is { } step)
-        {
-            var note = new Entry.Noted(step.Number, $"Stopped: {said}");
-            db.BenchEntries.Add(
-                BenchEntry.Of(bench.Session.Id, bench.Sequence + 1, Guid.CreateVersion7(), note, by, clock.GetUtcNow())
-            );
-        }
+            if (repair.State != RepairState.OnBench || await benches.Find(repair, stop) is not { } bench)
+            {
+                return new Refusal(RefusalReason.Conflict, $"{repair.Code} is not on the bench.");
+            }
 
-        repair.Go(RepairState.Stopped);
-        repair.Decided = $"Stopped at the bench by {by.Name}: {said}";
-        await db.Follow(repair, new Occasion(by, clock.GetUtcNow()), stop);
-        await db.SaveChangesAsync(stop);
-        await transaction.CommitAsync(stop);
-        return $"{repair.Code} is set apart.";
+            if (bench.Ledger.Current is { } step)
+            {
+                var note = new Entry.Noted(step.Number, $"Stopped: {said}");
+                db.BenchEntries.Add(
+                    BenchEntry.Of(
+                        bench.Session.Id,
+                        bench.Sequence + 1,
+                        Guid.CreateVersion7(),
+                        note,
+                        by,
+                        clock.GetUtcNow()
+                    )
+                );
+            }
+
+            repair.Go(RepairState.Stopped);
+            repair.Decided = $"Stopped at the bench by {by.Name}: {said}";
+            await db.Follow(repair, new Occasion(by, clock.GetUtcNow()), stop);
+            return $"{repair.Code} is set apart.";
+        }
     }
 }

@@ -24,8 +24,11 @@ public sealed class AuditLine
     /// <summary>The use case: "LendUnit.Out".</summary>
     public required string Act { get; init; }
 
-    /// <summary>What it was about, as its user named it: a tag, a repair, a label.</summary>
+    /// <summary>What it was about, as its user named it: a tag, a repair, a label. Cut where it is long.</summary>
     public required string Target { get; init; }
+
+    /// <summary>The words of the whole target, to find it by: a change of many units is found by any of their tags.</summary>
+    public required string[] Words { get; init; }
 
     /// <summary>What changed, row by row.</summary>
     public required IReadOnlyList<AuditedChange> Changes { get; init; }
@@ -60,7 +63,7 @@ internal sealed class AuditLineConfiguration : IEntityTypeConfiguration<AuditLin
                 ValueComparer.CreateDefault<IReadOnlyList<AuditedChange>>(favorStructuralComparisons: false)
             );
         builder.HasOne(l => l.By).WithMany().HasForeignKey(l => l.ById).OnDelete(DeleteBehavior.Restrict);
-        builder.HasIndex(l => new { l.Target, l.Id });
+        builder.HasIndex(l => l.Words).HasMethod("gin");
         builder.HasIndex(l => new { l.ById, l.Id });
     }
 }

@@ -10,7 +10,7 @@ namespace Zenrik.Workshop.Book;
 /// </summary>
 /// <remarks>
 /// One rule of order: repair, then unit, then order or question, then items by label, then lots. Whoever keeps to it waits
-/// for others and never for somebody who waits for him; what cannot keep to it is done again (<see cref="Conflicts"/>).
+/// for others and never for somebody who waits for him; what cannot keep to it is done again (<see cref="Writing"/>).
 /// </remarks>
 internal static class Locks
 {

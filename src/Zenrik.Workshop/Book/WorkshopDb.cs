@@ -111,6 +111,34 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
         return builder.UseNpgsql(settings.ConnectionString).UseSnakeCaseNamingConvention().AddInterceptors(BindErrors);
     }
 
+    /// <summary>What the running write has changed so far; null while none runs. A context that comes from the pool has none.</summary>
+    private List<AuditedChange>? noted;
+
+    internal List<AuditedChange> BeginNoting() => noted = [];
+
+    internal void EndNoting() => noted = null;
+
+    /// <summary>Takes down what the next save will change.</summary>
+    internal void Note()
+    {
+        if (noted is not null)
+        {
+            ChangeTracker.DetectChanges();
+            noted.AddRange(Noting.Pending(ChangeTracker));
+        }
+    }
+
+    internal void Note(AuditedChange change) => noted?.Add(change);
+
+    public override Task<int> SaveChangesAsync(
+        bool acceptAllChangesOnSuccess,
+        CancellationToken cancellationToken = default
+    )
+    {
+        Note();
+        return base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
+    }
+
     protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder)
     {
         configurationBuilder.Properties<UnitId>().HaveConversion<UnitIdConverter>();

@@ -74,7 +74,7 @@ public sealed class EndDonor(WorkshopDb db, PassportOf passports, TimeProvider c
     )
     {
         var now = clock.GetUtcNow();
-        return Once.Run(db, request, by, $"{act} {tag}", now, Work, stop);
+        return db.WriteOnce(request, by, $"{act} {tag}", now, Work, stop);
 
         async Task<Outcome<string>> Work()
         {

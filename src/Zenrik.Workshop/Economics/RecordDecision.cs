@@ -19,31 +19,33 @@ public sealed class RecordDecision(WorkshopDb db, DecideFor decide, TimeProvider
             return new Refusal(RefusalReason.NotFound, "That way is no longer open. Look at the ways as they are now.");
         }
 
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out missing))
-        {
-            return missing;
-        }
+        return await db.Write(by, Repair.CodeOf(repairNumber), clock.GetUtcNow(), Work, stop);
 
-        if (repair.State != RepairState.Open)
+        async Task<Outcome<string>> Work()
         {
-            return new Refusal(RefusalReason.Conflict, $"{repair.Code} is past deciding.");
-        }
+            if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out missing))
+            {
+                return missing;
+            }
 
-        var best = view.Decision.Best;
-        repair.Decided = FormattableString.Invariant(
-            $"{Capital(chosen.Option.Name)}: {view.Figures.Currency} {chosen.Cost:0.00} expected, {chosen.PerMonth:0.00} a month of use. {(chosen == best ? "The cheapest a month" : $"Against the cheapest, “{best.Option.Name}” at {best.PerMonth:0.00}")}; decided by {by.Name}."
-        );
-        if (chosen.Option.Way == Core.Economics.Way.SendAway)
-        {
-            var occasion = new Occasion(by, clock.GetUtcNow());
-            repair.EndAs(RepairEnd.SentAway, occasion);
-            await db.Follow(repair, occasion, stop);
-        }
+            if (repair.State != RepairState.Open)
+            {
+                return new Refusal(RefusalReason.Conflict, $"{repair.Code} is past deciding.");
+            }
 
-        await db.SaveChangesAsync(stop);
-        await transaction.CommitAsync(stop);
-        return repair.Decided;
+            var best = view.Decision.Best;
+            repair.Decided = FormattableString.Invariant(
+                $"{Capital(chosen.Option.Name)}: {view.Figures.Currency} {chosen.Cost:0.00} expected, {chosen.PerMonth:0.00} a month of use. {(chosen == best ? "The cheapest a month" : $"Against the cheapest, “{best.Option.Name}” at {best.PerMonth:0.00}")}; decided by {by.Name}."
+            );
+            if (chosen.Option.Way == Core.Economics.Way.SendAway)
+            {
+                var occasion = new Occasion(by, clock.GetUtcNow());
+                repair.EndAs(RepairEnd.SentAway, occasion);
+                await db.Follow(repair, occasion, stop);
+            }
+
+            return repair.Decided;
+        }
     }
 
     private static string Capital(string text) => char.ToUpperInvariant(text[0]) + text[1..];

@@ -12,7 +12,7 @@ public sealed class RetireUnit(WorkshopDb db, PassportOf passports, TimeProvider
 {
     /// <param name="asDonor">True when it is kept for its parts and does not leave the house.</param>
     /// <returns>What was done, as a sentence.</returns>
-    public async Task<Outcome<string>> Run(
+    public Task<Outcome<string>> Run(
         long repairNumber,
         IReadOnlyList<Erased> erased,
         bool asDonor,
@@ -20,48 +20,50 @@ public sealed class RetireUnit(WorkshopDb db, PassportOf passports, TimeProvider
         CancellationToken stop = default
     )
     {
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
-        {
-            return missing;
-        }
+        return db.Write(by, Repair.CodeOf(repairNumber), clock.GetUtcNow(), Work, stop);
 
-        if (repair is { State: RepairState.Closed, End: RepairEnd.Retired })
+        async Task<Outcome<string>> Work()
         {
-            return $"{repair.Unit.Tag} is out of use already.";
-        }
+            if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
+            {
+                return missing;
+            }
 
-        if (repair.State is not (RepairState.Open or RepairState.Stopped))
-        {
-            return new Refusal(
-                RefusalReason.Conflict,
-                repair.State == RepairState.OnBench
-                    ? $"{repair.Code} is on the bench. Finish there first: every screw has its place."
-                    : $"{repair.Code} is closed."
-            );
-        }
+            if (repair is { State: RepairState.Closed, End: RepairEnd.Retired })
+            {
+                return $"{repair.Unit.Tag} is out of use already.";
+            }
 
-        var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
-        var occasion = new Occasion(by, clock.GetUtcNow(), repair.Id);
-        if (!Erasing.Of(passport, erased, leavesHouse: !asDonor, occasion).Try(out var records, out var lacking))
-        {
-            return lacking;
-        }
+            if (repair.State is not (RepairState.Open or RepairState.Stopped))
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    repair.State == RepairState.OnBench
+                        ? $"{repair.Code} is on the bench. Finish there first: every screw has its place."
+                        : $"{repair.Code} is closed."
+                );
+            }
 
-        db.Erasures.AddRange(records);
-        await db.Release(repair.Id, stop);
-        var text = $"{repair.Code}: {(asDonor ? "kept for its parts" : "retired")}";
-        if (
-            await db.Step(repair.UnitId, asDonor ? UnitState.Donor : UnitState.Retired, text, occasion, stop) is
-            { } step
-        )
-        {
-            return step;
-        }
+            var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
+            var occasion = new Occasion(by, clock.GetUtcNow(), repair.Id);
+            if (!Erasing.Of(passport, erased, leavesHouse: !asDonor, occasion).Try(out var records, out var lacking))
+            {
+                return lacking;
+            }
 
-        repair.EndAs(RepairEnd.Retired, occasion);
-        await db.SaveChangesAsync(stop);
-        await transaction.CommitAsync(stop);
-        return $"{repair.Unit.Tag} is {(asDonor ? "a donor now" : "retired")}, {records.Count} {(records.Count == 1 ? "drive" : "drives")} erased.";
+            db.Erasures.AddRange(records);
+            await db.Release(repair.Id, stop);
+            var text = $"{repair.Code}: {(asDonor ? "kept for its parts" : "retired")}";
+            if (
+                await db.Step(repair.UnitId, asDonor ? UnitState.Donor : UnitState.Retired, text, occasion, stop) is
+                { } step
+            )
+            {
+                return step;
+            }
+
+            repair.EndAs(RepairEnd.Retired, occasion);
+            return $"{repair.Unit.Tag} is {(asDonor ? "a donor now" : "retired")}, {records.Count} {(records.Count == 1 ? "drive" : "drives")} erased.";
+        }
     }
 }

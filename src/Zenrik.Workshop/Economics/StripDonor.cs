@@ -29,7 +29,7 @@ public sealed class StripDonor(WorkshopDb db, PassportOf passports, TimeProvider
     )
     {
         var now = clock.GetUtcNow();
-        return Once.Run(db, request, by, tag, now, Work, stop);
+        return db.WriteOnce(request, by, tag, now, Work, stop);
 
         async Task<Outcome<string>> Work()
         {

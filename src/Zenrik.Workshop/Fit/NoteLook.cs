@@ -27,21 +27,35 @@ public sealed class NoteLook(WorkshopDb db, TimeProvider clock)
             return new Refusal(RefusalReason.NotFound, $"{trait.Question} \"{lookId}\" is no answer.");
         }
 
-        var wanted = tag.Trim().ToUpperInvariant();
-        var unit = await db.Units.Where(u => u.Tag == wanted).Select(u => (UnitId?)u.Id).SingleOrDefaultAsync(stop);
-        if (unit is not { Value: var id })
-        {
-            return new Refusal(RefusalReason.NotFound, $"No unit carries the tag {wanted}.");
-        }
+        return await db.Write(by, tag, clock.GetUtcNow(), Work, stop);
 
-        var now = clock.GetUtcNow();
-        await db.Database.ExecuteSqlAsync(
-            $"""
-            INSERT INTO unit_looks (unit_id, trait, look, at, by_id) VALUES ({id}, {trait.Id}, {look.Id}, {now}, {by.Id})
-            ON CONFLICT (unit_id, trait) DO UPDATE SET look = EXCLUDED.look, at = EXCLUDED.at, by_id = EXCLUDED.by_id
-            """,
-            stop
-        );
-        return $"In the passport of {wanted}: {look.Name}.";
+        async Task<Outcome<string>> Work()
+        {
+            var wanted = tag.Trim().ToUpperInvariant();
+            var unit = await db.Units.Where(u => u.Tag == wanted).Select(u => (UnitId?)u.Id).SingleOrDefaultAsync(stop);
+            if (unit is not { Value: var id })
+            {
+                return new Refusal(RefusalReason.NotFound, $"No unit carries the tag {wanted}.");
+            }
+
+            var now = clock.GetUtcNow();
+            var before = await db
+                .UnitLooks.Where(l => l.UnitId == unit && l.Trait == trait.Id)
+                .Select(l => l.Look)
+                .SingleOrDefaultAsync(stop);
+            if (before != look.Id)
+            {
+                db.NoteChange(nameof(UnitLook), trait.Id, before, look.Id);
+            }
+
+            await db.Database.ExecuteSqlAsync(
+                $"""
+                INSERT INTO unit_looks (unit_id, trait, look, at, by_id) VALUES ({id}, {trait.Id}, {look.Id}, {now}, {by.Id})
+                ON CONFLICT (unit_id, trait) DO UPDATE SET look = EXCLUDED.look, at = EXCLUDED.at, by_id = EXCLUDED.by_id
+                """,
+                stop
+            );
+            return $"In the passport of {wanted}: {look.Name}.";
+        }
     }
 }

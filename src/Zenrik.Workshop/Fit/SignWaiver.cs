@@ -30,56 +30,61 @@ public sealed class SignWaiver(WorkshopDb db, PassportOf passports, FitOf fits, 
             );
         }
 
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
-        {
-            return missing;
-        }
+        return await db.Write(by, Repair.CodeOf(repairNumber), clock.GetUtcNow(), Work, stop);
 
-        if (repair.State != RepairState.Open)
+        async Task<Outcome<string>> Work()
         {
-            return new Refusal(RefusalReason.Conflict, $"{repair.Code} is past choosing parts.");
-        }
-
-        var canonical = PartNumber.Canonicalise(number);
-        var known = await db
-            .CatalogueNumbers.Include(n => n.Fits)
-            .SingleOrDefaultAsync(n => n.Canonical == canonical, stop);
-        if (known is null)
-        {
-            return new Refusal(RefusalReason.NotFound, $"The part number {number} is not known here.");
-        }
-
-        var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
-        var signed = await db.Waivers.Of(repair.Id, stop);
-        if (!(await fits.One(passport, slot, known, signed, stop)).Try(out var answer, out var refusal))
-        {
-            return refusal;
-        }
-
-        if (answer.Waivable.Count == 0)
-        {
-            return signed[known.Number].Any()
-                ? $"{known.Number} is signed for."
-                : new Refusal(RefusalReason.Conflict, $"Nothing about {known.Number} in this slot can be signed for.");
-        }
-
-        db.Waivers.AddRange(
-            answer.Waivable.Select(rule => new Waiver
+            if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
             {
-                Id = Guid.CreateVersion7(),
-                RepairId = repair.Id,
-                Slot = slot,
-                Number = known.Number,
-                Rule = rule,
-                Reason = why,
-                At = clock.GetUtcNow(),
-                ById = by.Id,
-            })
-        );
-        await db.SaveChangesAsync(stop);
-        await transaction.CommitAsync(stop);
-        return $"{by.Name} signs for {known.Number}: {string.Join(", ", answer.Waivable.Select(r => RuleBook.Find(r)!.Question))}";
+                return missing;
+            }
+
+            if (repair.State != RepairState.Open)
+            {
+                return new Refusal(RefusalReason.Conflict, $"{repair.Code} is past choosing parts.");
+            }
+
+            var canonical = PartNumber.Canonicalise(number);
+            var known = await db
+                .CatalogueNumbers.Include(n => n.Fits)
+                .SingleOrDefaultAsync(n => n.Canonical == canonical, stop);
+            if (known is null)
+            {
+                return new Refusal(RefusalReason.NotFound, $"The part number {number} is not known here.");
+            }
+
+            var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
+            var signed = await db.Waivers.Of(repair.Id, stop);
+            if (!(await fits.One(passport, slot, known, signed, stop)).Try(out var answer, out var refusal))
+            {
+                return refusal;
+            }
+
+            if (answer.Waivable.Count == 0)
+            {
+                return signed[known.Number].Any()
+                    ? $"{known.Number} is signed for."
+                    : new Refusal(
+                        RefusalReason.Conflict,
+                        $"Nothing about {known.Number} in this slot can be signed for."
+                    );
+            }
+
+            db.Waivers.AddRange(
+                answer.Waivable.Select(rule => new Waiver
+                {
+                    Id = Guid.CreateVersion7(),
+                    RepairId = repair.Id,
+                    Slot = slot,
+                    Number = known.Number,
+                    Rule = rule,
+                    Reason = why,
+                    At = clock.GetUtcNow(),
+                    ById = by.Id,
+                })
+            );
+            return $"{by.Name} signs for {known.Number}: {string.Join(", ", answer.Waivable.Select(r => RuleBook.Find(r)!.Question))}";
+        }
     }
 }
 

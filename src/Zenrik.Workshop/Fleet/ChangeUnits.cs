@@ -135,7 +135,7 @@ public sealed class ChangeUnits(WorkshopDb db, TimeProvider clock)
     )
     {
         var now = clock.GetUtcNow();
-        return Once.Run(db, request, by, $"{act} {string.Join(' ', tags)}", now, Work, stop);
+        return db.WriteOnce(request, by, string.Join(' ', tags), now, Work, stop, act);
 
         async Task<Outcome<string>> Work()
         {

@@ -26,8 +26,7 @@ public sealed class CorrectPassport(WorkshopDb db, PassportOf passports, TimePro
     )
     {
         var now = clock.GetUtcNow();
-        return Once.Run(
-            db,
+        return db.WriteOnce(
             request,
             by,
             $"{tag} {slot}",

@@ -21,7 +21,7 @@ public sealed class LendUnit(WorkshopDb db, TimeProvider clock)
     )
     {
         var now = clock.GetUtcNow();
-        return Once.Run(db, request, by, $"{tag} {to}", now, Work, stop);
+        return db.WriteOnce(request, by, $"{tag} {to}", now, Work, stop);
 
         async Task<Outcome<string>> Work()
         {
@@ -89,7 +89,7 @@ public sealed class LendUnit(WorkshopDb db, TimeProvider clock)
     public Task<Outcome<string>> Back(Guid request, string tag, Actor by, CancellationToken stop = default)
     {
         var now = clock.GetUtcNow();
-        return Once.Run(db, request, by, tag, now, Work, stop);
+        return db.WriteOnce(request, by, tag, now, Work, stop);
 
         async Task<Outcome<string>> Work()
         {
@@ -116,7 +116,7 @@ public sealed class LendUnit(WorkshopDb db, TimeProvider clock)
     public Task<Outcome<string>> Pool(Guid request, string tag, bool inPool, Actor by, CancellationToken stop = default)
     {
         var now = clock.GetUtcNow();
-        return Once.Run(db, request, by, $"{tag} {inPool}", now, Work, stop);
+        return db.WriteOnce(request, by, $"{tag} {inPool}", now, Work, stop);
 
         async Task<Outcome<string>> Work()
         {

@@ -35,7 +35,7 @@ public sealed class LoseUnit(WorkshopDb db, TimeProvider clock)
     )
     {
         var now = clock.GetUtcNow();
-        return Once.Run(db, request, by, $"{to} {tag}", now, Work, stop);
+        return db.WriteOnce(request, by, $"{to} {tag}", now, Work, stop);
 
         async Task<Outcome<string>> Work()
         {

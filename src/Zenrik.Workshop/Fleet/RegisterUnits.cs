@@ -28,7 +28,7 @@ public sealed class RegisterUnits(WorkshopDb db, TimeProvider clock)
     )
     {
         var now = clock.GetUtcNow();
-        return Once.Run(db, request, by, "units", now, Work, stop);
+        return db.WriteOnce(request, by, "units", now, Work, stop);
 
         async Task<Outcome<string>> Work()
         {

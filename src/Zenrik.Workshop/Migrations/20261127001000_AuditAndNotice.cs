@@ -34,6 +34,7 @@ namespace Zenrik.Workshop.Migrations
                     by_id = table.Column<Guid>(type: "uuid", nullable: false),
                     act = table.Column<string>(type: "character varying(60)", maxLength: 60, nullable: false),
                     target = table.Column<string>(type: "character varying(140)", maxLength: 140, nullable: false),
+                    words = table.Column<string[]>(type: "text[]", nullable: false),
                     changes = table.Column<string>(type: "jsonb", nullable: false),
                 },
                 constraints: table =>
@@ -55,11 +56,9 @@ namespace Zenrik.Workshop.Migrations
                 columns: new[] { "by_id", "id" }
             );
 
-            migrationBuilder.CreateIndex(
-                name: "ix_audit_lines_target_id",
-                table: "audit_lines",
-                columns: new[] { "target", "id" }
-            );
+            migrationBuilder
+                .CreateIndex(name: "ix_audit_lines_words", table: "audit_lines", column: "words")
+                .Annotation("Npgsql:IndexMethod", "gin");
 
             migrationBuilder.Sql(
                 """

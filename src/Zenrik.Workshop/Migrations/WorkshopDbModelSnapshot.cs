@@ -304,14 +304,21 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("character varying(140)")
                         .HasColumnName("target");
 
+                    b.PrimitiveCollection<string[]>("Words")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("words");
+
                     b.HasKey("Id")
                         .HasName("pk_audit_lines");
 
+                    b.HasIndex("Words")
+                        .HasDatabaseName("ix_audit_lines_words");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Words"), "gin");
+
                     b.HasIndex("ById", "Id")
                         .HasDatabaseName("ix_audit_lines_by_id_id");
-
-                    b.HasIndex("Target", "Id")
-                        .HasDatabaseName("ix_audit_lines_target_id");
 
                     b.ToTable("audit_lines", (string)null);
                 });

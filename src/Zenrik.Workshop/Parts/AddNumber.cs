@@ -18,7 +18,7 @@ public sealed class AddNumber(WorkshopDb db, ServiceMapShelf maps, TimeProvider 
     /// <param name="replaces">The number it is sold in place of; empty for none.</param>
     /// <param name="sure">True when the person has seen that it is one slip from a known number and means it.</param>
     /// <returns>The number as kept.</returns>
-    public async Task<Outcome<string>> Run(
+    public Task<Outcome<string>> Run(
         string? number,
         string? name,
         ItemKind kind,
@@ -27,6 +27,25 @@ public sealed class AddNumber(WorkshopDb db, ServiceMapShelf maps, TimeProvider 
         bool sure,
         Actor by,
         CancellationToken stop = default
+    ) =>
+        db.Write(
+            by,
+            number ?? "",
+            clock.GetUtcNow(),
+            () => Add(number, name, kind, fits, replaces, sure, by, stop),
+            stop
+        );
+
+    /// <summary>The same within the caller's write.</summary>
+    internal async Task<Outcome<string>> Add(
+        string? number,
+        string? name,
+        ItemKind kind,
+        IReadOnlyList<(string Model, string Slot)> fits,
+        string? replaces,
+        bool sure,
+        Actor by,
+        CancellationToken stop
     )
     {
         if (!PartNumber.Read(number).Try(out var read, out var unreadable))

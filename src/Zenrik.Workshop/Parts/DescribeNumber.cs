@@ -15,11 +15,20 @@ public sealed class DescribeNumber(WorkshopDb db, ServiceMapShelf maps, TimeProv
     /// <summary>Sets what is known of a number; what is left empty is not known any more.</summary>
     /// <param name="values">By the names of <see cref="SpecificationForm"/>.</param>
     /// <returns>What is known now, as a sentence.</returns>
-    public async Task<Outcome<string>> Specify(
+    public Task<Outcome<string>> Specify(
         string number,
         ItemKind kind,
         IReadOnlyDictionary<string, string?> values,
+        Actor by,
         CancellationToken stop = default
+    ) => db.Write(by, number, clock.GetUtcNow(), () => SpecifyIn(number, kind, values, stop), stop);
+
+    /// <summary>The same within the caller's write.</summary>
+    internal async Task<Outcome<string>> SpecifyIn(
+        string number,
+        ItemKind kind,
+        IReadOnlyDictionary<string, string?> values,
+        CancellationToken stop
     )
     {
         if (!SpecificationForm.Read(kind, values).Try(out var specification, out var wrong))
@@ -33,18 +42,26 @@ public sealed class DescribeNumber(WorkshopDb db, ServiceMapShelf maps, TimeProv
         }
 
         (known.Specification, known.Kind) = (specification, kind);
-        await db.SaveChangesAsync(stop);
         var what = UpgradePaths.Describe(specification);
         return $"{known.Number} is known as {(what.Length > 0 ? what : "what it is called")} now.";
     }
 
     /// <summary>Lists a number for a slot of a model, by name and day.</summary>
-    public async Task<Outcome<string>> List(
+    public Task<Outcome<string>> List(
         string number,
         string? model,
         string? slot,
         Actor by,
         CancellationToken stop = default
+    ) => db.Write(by, number, clock.GetUtcNow(), () => ListIn(number, model, slot, by, stop), stop);
+
+    /// <summary>The same within the caller's write.</summary>
+    internal async Task<Outcome<string>> ListIn(
+        string number,
+        string? model,
+        string? slot,
+        Actor by,
+        CancellationToken stop
     )
     {
         if (!(await Find(number, stop)).Try(out var known, out var unknown))
@@ -69,13 +86,18 @@ public sealed class DescribeNumber(WorkshopDb db, ServiceMapShelf maps, TimeProv
         }
 
         var now = clock.GetUtcNow();
-        await db.Database.ExecuteSqlAsync(
+        var listed = await db.Database.ExecuteSqlAsync(
             $"""
             INSERT INTO catalogue_fits (number_id, model_code, slot, listed_by, listed_at)
             VALUES ({known.Id}, {code}, {place}, {by.Name}, {now}) ON CONFLICT DO NOTHING
             """,
             stop
         );
+        if (listed == 1)
+        {
+            db.NoteChange(nameof(CatalogueFit), $"{known.Number} {code} {place}");
+        }
+
         return $"{known.Number} is listed for the {place} slot of the {found.Name}.";
     }
 
@@ -84,20 +106,31 @@ public sealed class DescribeNumber(WorkshopDb db, ServiceMapShelf maps, TimeProv
         string number,
         string? model,
         string? slot,
+        Actor by,
         CancellationToken stop = default
     )
     {
-        if (!(await Find(number, stop)).Try(out var known, out var unknown))
-        {
-            return unknown;
-        }
+        return await db.Write(by, number, clock.GetUtcNow(), Work, stop);
 
-        var gone = await db.Set<CatalogueFit>()
-            .Where(f => f.NumberId == known.Id && f.ModelCode == model && f.Slot == slot && f.ListedBy != null)
-            .ExecuteDeleteAsync(stop);
-        return gone > 0
-            ? $"{known.Number} is listed for that slot no more."
-            : new Refusal(RefusalReason.NotFound, "Nobody here has listed it for that slot.");
+        async Task<Outcome<string>> Work()
+        {
+            if (!(await Find(number, stop)).Try(out var known, out var unknown))
+            {
+                return unknown;
+            }
+
+            var gone = await db.Set<CatalogueFit>()
+                .Where(f => f.NumberId == known.Id && f.ModelCode == model && f.Slot == slot && f.ListedBy != null)
+                .ExecuteDeleteAsync(stop);
+            if (gone > 0)
+            {
+                db.NoteChange(nameof(CatalogueFit), $"{known.Number} {model} {slot}", before: "listed");
+            }
+
+            return gone > 0
+                ? $"{known.Number} is listed for that slot no more."
+                : new Refusal(RefusalReason.NotFound, "Nobody here has listed it for that slot.");
+        }
     }
 
     private async Task<Outcome<CatalogueNumber>> Find(string number, CancellationToken stop)

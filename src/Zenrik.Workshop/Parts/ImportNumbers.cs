@@ -11,7 +11,7 @@ namespace Zenrik.Workshop.Parts;
 /// field of <see cref="SpecificationForm"/>. A known number is described anew. All lines or none; taking the same file
 /// in twice changes nothing more.
 /// </summary>
-public sealed class ImportNumbers(WorkshopDb db, AddNumber add, DescribeNumber describe)
+public sealed class ImportNumbers(WorkshopDb db, AddNumber add, DescribeNumber describe, TimeProvider clock)
 {
     public const int MaxLength = 1024 * 1024;
 
@@ -27,20 +27,23 @@ public sealed class ImportNumbers(WorkshopDb db, AddNumber add, DescribeNumber d
             return unreadable;
         }
 
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        var (added, described) = (0, 0);
-        foreach (var (at, values) in lines)
+        return await db.Write(by, "numbers", clock.GetUtcNow(), Work, stop);
+
+        async Task<Outcome<string>> Work()
         {
-            if (!(await Take(values, by, stop)).Try(out var isNew, out var wrong))
+            var (added, described) = (0, 0);
+            foreach (var (at, values) in lines)
             {
-                return wrong with { Message = $"Line {at}: {wrong.Message} Nothing of the file was kept." };
+                if (!(await Take(values, by, stop)).Try(out var isNew, out var wrong))
+                {
+                    return wrong with { Message = $"Line {at}: {wrong.Message} Nothing of the file was kept." };
+                }
+
+                (added, described) = isNew ? (added + 1, described) : (added, described + 1);
             }
 
-            (added, described) = isNew ? (added + 1, described) : (added, described + 1);
+            return $"{added} new, {described} described anew.";
         }
-
-        await transaction.CommitAsync(stop);
-        return $"{added} new, {described} described anew.";
     }
 
     private async Task<Outcome<bool>> Take(
@@ -64,14 +67,14 @@ public sealed class ImportNumbers(WorkshopDb db, AddNumber add, DescribeNumber d
         if (isNew)
         {
             // A file was made from labels or a maker's list; numbers one slip apart are common in those.
-            var made = await add.Run(number, values.GetValueOrDefault("name"), kind, [], null, sure: true, by, stop);
+            var made = await add.Add(number, values.GetValueOrDefault("name"), kind, [], null, sure: true, by, stop);
             if (!made.Try(out number, out var refused))
             {
                 return refused;
             }
         }
 
-        var specified = await describe.Specify(number!, kind, values, stop);
+        var specified = await describe.SpecifyIn(number!, kind, values, stop);
         if (!specified.Try(out _, out var wrong))
         {
             return wrong;
@@ -79,7 +82,7 @@ public sealed class ImportNumbers(WorkshopDb db, AddNumber add, DescribeNumber d
 
         if (values.GetValueOrDefault("model") is { Length: > 0 } model)
         {
-            var listed = await describe.List(number!, model, values.GetValueOrDefault("slot"), by, stop);
+            var listed = await describe.ListIn(number!, model, values.GetValueOrDefault("slot"), by, stop);
             if (!listed.Try(out _, out wrong))
             {
                 return wrong;

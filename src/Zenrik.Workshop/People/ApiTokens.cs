@@ -54,33 +54,39 @@ public sealed class ApiTokens(WorkshopDb db, TimeProvider clock)
             return new Refusal(RefusalReason.Invalid, $"A token lives for 1 to {MostDays} days.");
         }
 
-        var now = clock.GetUtcNow();
-        if (
-            await db.ApiTokens.CountAsync(t => t.OwnerId == owner.Id && t.RevokedAt == null && t.ExpiresAt > now, stop)
-            >= MostTokens
-        )
-        {
-            return new Refusal(
-                RefusalReason.Conflict,
-                $"You have {MostTokens} tokens that work. Revoke one that is not used any more first."
-            );
-        }
+        return await db.Write(owner, owner.Name, clock.GetUtcNow(), Work, stop);
 
-        var token = Prefix + Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(32));
-        db.ApiTokens.Add(
-            new ApiToken
+        async Task<Outcome<string>> Work()
+        {
+            var now = clock.GetUtcNow();
+            if (
+                await db.ApiTokens.CountAsync(
+                    t => t.OwnerId == owner.Id && t.RevokedAt == null && t.ExpiresAt > now,
+                    stop
+                ) >= MostTokens
+            )
             {
-                Id = Guid.CreateVersion7(),
-                OwnerId = owner.Id,
-                Name = wanted,
-                Hash = ApiToken.HashOf(token),
-                Scopes = [.. TokenScopes.All.Where(s => s == TokenScopes.Read || scopes?.Contains(s) == true)],
-                MadeAt = now,
-                ExpiresAt = now.AddDays(days),
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"You have {MostTokens} tokens that work. Revoke one that is not used any more first."
+                );
             }
-        );
-        await db.SaveChangesAsync(stop);
-        return token;
+
+            var token = Prefix + Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(32));
+            db.ApiTokens.Add(
+                new ApiToken
+                {
+                    Id = Guid.CreateVersion7(),
+                    OwnerId = owner.Id,
+                    Name = wanted,
+                    Hash = ApiToken.HashOf(token),
+                    Scopes = [.. TokenScopes.All.Where(s => s == TokenScopes.Read || scopes?.Contains(s) == true)],
+                    MadeAt = now,
+                    ExpiresAt = now.AddDays(days),
+                }
+            );
+            return token;
+        }
     }
 
     /// <summary>A person's tokens, newest first.</summary>
@@ -94,25 +100,35 @@ public sealed class ApiTokens(WorkshopDb db, TimeProvider clock)
     /// <summary>Revokes one of a person's own tokens. Revoking twice is no fault.</summary>
     public async Task<Outcome<string>> Revoke(Guid id, Actor owner, CancellationToken stop = default)
     {
-        var token = await db.ApiTokens.SingleOrDefaultAsync(t => t.Id == id && t.OwnerId == owner.Id, stop);
-        if (token is null)
-        {
-            return new Refusal(RefusalReason.NotFound, "There is no such token of yours.");
-        }
+        return await db.Write(owner, owner.Name, clock.GetUtcNow(), Work, stop);
 
-        token.RevokedAt ??= clock.GetUtcNow();
-        await db.SaveChangesAsync(stop);
-        return token.Name;
+        async Task<Outcome<string>> Work()
+        {
+            var token = await db.ApiTokens.SingleOrDefaultAsync(t => t.Id == id && t.OwnerId == owner.Id, stop);
+            if (token is null)
+            {
+                return new Refusal(RefusalReason.NotFound, "There is no such token of yours.");
+            }
+
+            token.RevokedAt ??= clock.GetUtcNow();
+            return token.Name;
+        }
     }
 
-    /// <summary>Revokes every token of a person, as a lead does when a key may have got out. Twice is no fault.</summary>
+    /// <summary>Revokes every token of a person, as a lead does when a key may have got out. Twice is no fault; part of the caller's write.</summary>
     /// <returns>How many there were.</returns>
-    public async Task<int> RevokeAll(Guid ownerId, CancellationToken stop = default)
+    internal async Task<int> RevokeAll(Guid ownerId, CancellationToken stop = default)
     {
         var now = clock.GetUtcNow();
-        return await db
+        var revoked = await db
             .ApiTokens.Where(t => t.OwnerId == ownerId && t.RevokedAt == null)
             .ExecuteUpdateAsync(t => t.SetProperty(x => x.RevokedAt, now), stop);
+        if (revoked > 0)
+        {
+            db.NoteChange(nameof(ApiToken), $"all of {ownerId}", "valid", "revoked");
+        }
+
+        return revoked;
     }
 
     /// <summary>A token with its owner; null when it is unknown, revoked or too old, or its owner has been disabled.</summary>

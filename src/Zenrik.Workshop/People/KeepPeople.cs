@@ -59,6 +59,7 @@ public sealed class KeepPeople(WorkshopDb db, UserManager<Technician> people, Ap
         string? signIn,
         string? name,
         string? role,
+        Actor by,
         CancellationToken stop = default
     )
     {
@@ -80,29 +81,32 @@ public sealed class KeepPeople(WorkshopDb db, UserManager<Technician> people, Ap
             return new Refusal(RefusalReason.Conflict, $"There are {MostPeople} people already.");
         }
 
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        var person = new Technician
-        {
-            UserName = login.Text,
-            Name = called.Text,
-            MustChangePassword = true,
-        };
-        var password = Fresh();
-        var made = await people.CreateAsync(person, password);
-        if (!made.Succeeded)
-        {
-            return made.Errors.Any(e => e.Code == nameof(IdentityErrorDescriber.DuplicateUserName))
-                ? new Refusal(RefusalReason.Conflict, $"Somebody signs in as {login} already. Choose another name.")
-                : new Refusal(RefusalReason.Invalid, made.Errors.First().Description);
-        }
+        return await db.Write(by, login.Text, clock.GetUtcNow(), Work, stop);
 
-        await people.AddToRoleAsync(person, role!);
-        await transaction.CommitAsync(stop);
-        return new FirstPassword(person.Name, login.Text, password);
+        async Task<Outcome<FirstPassword>> Work()
+        {
+            var person = new Technician
+            {
+                UserName = login.Text,
+                Name = called.Text,
+                MustChangePassword = true,
+            };
+            var password = Fresh();
+            var made = await people.CreateAsync(person, password);
+            if (!made.Succeeded)
+            {
+                return made.Errors.Any(e => e.Code == nameof(IdentityErrorDescriber.DuplicateUserName))
+                    ? new Refusal(RefusalReason.Conflict, $"Somebody signs in as {login} already. Choose another name.")
+                    : new Refusal(RefusalReason.Invalid, made.Errors.First().Description);
+            }
+
+            await people.AddToRoleAsync(person, role!);
+            return new FirstPassword(person.Name, login.Text, password);
+        }
     }
 
     /// <summary>Gives somebody another role.</summary>
-    public Task<Outcome<string>> SetRole(Guid id, string? role, CancellationToken stop = default) =>
+    public Task<Outcome<string>> SetRole(Guid id, string? role, Actor by, CancellationToken stop = default) =>
         Roles.All.Contains(role)
             ? Change(
                 id,
@@ -119,12 +123,13 @@ public sealed class KeepPeople(WorkshopDb db, UserManager<Technician> people, Ap
                     await people.UpdateSecurityStampAsync(person);
                     return $"{person.Name} is a {role} now; it shows within a minute.";
                 },
+                by,
                 stop
             )
             : Task.FromResult<Outcome<string>>(NoRole());
 
     /// <summary>Lets somebody in no more, or in again. What they did stays theirs.</summary>
-    public Task<Outcome<string>> SetDisabled(Guid id, bool disabled, CancellationToken stop = default) =>
+    public Task<Outcome<string>> SetDisabled(Guid id, bool disabled, Actor by, CancellationToken stop = default) =>
         Change(
             id,
             async person =>
@@ -140,11 +145,12 @@ public sealed class KeepPeople(WorkshopDb db, UserManager<Technician> people, Ap
                     ? $"{person.Name} does not get in any more: signed out within a minute, every token revoked."
                     : $"{person.Name} may sign in again.";
             },
+            by,
             stop
         );
 
     /// <summary>Gives somebody a password for once, as when theirs is forgotten.</summary>
-    public async Task<Outcome<FirstPassword>> ResetPassword(Guid id, CancellationToken stop = default)
+    public async Task<Outcome<FirstPassword>> ResetPassword(Guid id, Actor by, CancellationToken stop = default)
     {
         var password = Fresh();
         string? signIn = null;
@@ -159,13 +165,14 @@ public sealed class KeepPeople(WorkshopDb db, UserManager<Technician> people, Ap
                 signIn = person.UserName!;
                 return person.Name;
             },
+            by,
             stop
         );
         return done.Try(out var name, out var refused) ? new FirstPassword(name, signIn!, password) : refused;
     }
 
     /// <summary>Ends every session and every token of somebody, who may sign in again at once.</summary>
-    public Task<Outcome<string>> EndEverything(Guid id, CancellationToken stop = default) =>
+    public Task<Outcome<string>> EndEverything(Guid id, Actor by, CancellationToken stop = default) =>
         Change(
             id,
             async person =>
@@ -177,64 +184,71 @@ public sealed class KeepPeople(WorkshopDb db, UserManager<Technician> people, Ap
                     $"{person.Name} is signed out everywhere within a minute; {(ended == 1 ? "1 token is" : $"{ended} tokens are")} revoked."
                 );
             },
+            by,
             stop
         );
 
     /// <summary>Exchanges one's own password.</summary>
-    public async Task<Outcome<string>> ChangeOwn(
-        Actor by,
-        string? current,
-        string? wanted,
-        CancellationToken stop = default
-    )
+    public Task<Outcome<string>> ChangeOwn(Actor by, string? current, string? wanted, CancellationToken stop = default)
     {
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        if (await people.FindByIdAsync(by.Id.ToString()) is not { } person)
-        {
-            return new Refusal(RefusalReason.NotFound, "You are not known here any more.");
-        }
+        return db.Write(by, by.Name, clock.GetUtcNow(), Work, stop);
 
-        if (current == wanted)
+        async Task<Outcome<string>> Work()
         {
-            return new Refusal(RefusalReason.Invalid, "The new password is the old one. Choose another.");
-        }
+            if (await people.FindByIdAsync(by.Id.ToString()) is not { } person)
+            {
+                return new Refusal(RefusalReason.NotFound, "You are not known here any more.");
+            }
 
-        person.MustChangePassword = false;
-        var changed = await people.ChangePasswordAsync(person, current ?? "", wanted ?? "");
-        if (!changed.Succeeded)
-        {
-            return new Refusal(
-                RefusalReason.Invalid,
-                changed.Errors.Any(e => e.Code == nameof(IdentityErrorDescriber.PasswordMismatch))
-                    ? "The present password is not right. Nothing was changed."
-                    : changed.Errors.First().Description
-            );
-        }
+            if (current == wanted)
+            {
+                return new Refusal(RefusalReason.Invalid, "The new password is the old one. Choose another.");
+            }
 
-        await transaction.CommitAsync(stop);
-        return "Your password is changed. Everywhere else you are signed out within a minute.";
+            person.MustChangePassword = false;
+            var changed = await people.ChangePasswordAsync(person, current ?? "", wanted ?? "");
+            if (!changed.Succeeded)
+            {
+                return new Refusal(
+                    RefusalReason.Invalid,
+                    changed.Errors.Any(e => e.Code == nameof(IdentityErrorDescriber.PasswordMismatch))
+                        ? "The present password is not right. Nothing was changed."
+                        : changed.Errors.First().Description
+                );
+            }
+
+            return "Your password is changed. Everywhere else you are signed out within a minute.";
+        }
     }
 
-    private async Task<Outcome<string>> Change(Guid id, Func<Technician, Task<string>> change, CancellationToken stop)
+    private Task<Outcome<string>> Change(
+        Guid id,
+        Func<Technician, Task<string>> change,
+        Actor by,
+        CancellationToken stop
+    )
     {
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        await db.Database.ExecuteSqlAsync($"SELECT pg_advisory_xact_lock({LockKey})", stop);
-        if (await people.FindByIdAsync(id.ToString()) is not { } person)
-        {
-            return new Refusal(RefusalReason.NotFound, "There is no such person.");
-        }
+        return db.Write(by, $"{id}", clock.GetUtcNow(), Work, stop);
 
-        var said = await change(person);
-        if (!(await List(stop)).Any(p => p.Role == Roles.Lead && p.DisabledAt is null))
+        async Task<Outcome<string>> Work()
         {
-            return new Refusal(
-                RefusalReason.Conflict,
-                $"{person.Name} is the only lead. Make somebody else a lead first."
-            );
-        }
+            await db.Database.ExecuteSqlAsync($"SELECT pg_advisory_xact_lock({LockKey})", stop);
+            if (await people.FindByIdAsync(id.ToString()) is not { } person)
+            {
+                return new Refusal(RefusalReason.NotFound, "There is no such person.");
+            }
 
-        await transaction.CommitAsync(stop);
-        return said;
+            var said = await change(person);
+            if (!(await List(stop)).Any(p => p.Role == Roles.Lead && p.DisabledAt is null))
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"{person.Name} is the only lead. Make somebody else a lead first."
+                );
+            }
+
+            return said;
+        }
     }
 
     /// <summary>80 random bits in four groups that can be read aloud.</summary>

@@ -47,29 +47,33 @@ public sealed class AddPhoto(WorkshopDb db, TimeProvider clock)
             return unusable;
         }
 
-        var repair = await db.Repairs.SingleOrDefaultAsync(r => r.Number == repairNumber, stop);
-        if (repair is null)
-        {
-            return new Refusal(RefusalReason.NotFound, $"There is no repair {Repair.CodeOf(repairNumber)}.");
-        }
+        return await db.Write(by, Repair.CodeOf(repairNumber), clock.GetUtcNow(), Work, stop);
 
-        if (await db.RepairPhotos.CountAsync(p => p.RepairId == repair.Id, stop) >= MaxPerRepair)
+        async Task<Outcome<Guid>> Work()
         {
-            return new Refusal(RefusalReason.Conflict, $"{repair.Code} has {MaxPerRepair} photographs already.");
-        }
+            var repair = await db.Repairs.SingleOrDefaultAsync(r => r.Number == repairNumber, stop);
+            if (repair is null)
+            {
+                return new Refusal(RefusalReason.NotFound, $"There is no repair {Repair.CodeOf(repairNumber)}.");
+            }
 
-        var photo = new RepairPhoto
-        {
-            Id = Guid.CreateVersion7(),
-            RepairId = repair.Id,
-            Jpeg = jpeg,
-            Act = Core.Teardown.Act.TryParse(act, out var at) ? at.ToString() : null,
-            At = clock.GetUtcNow(),
-            ById = by.Id,
-        };
-        db.RepairPhotos.Add(photo);
-        await db.SaveChangesAsync(stop);
-        return photo.Id;
+            if (await db.RepairPhotos.CountAsync(p => p.RepairId == repair.Id, stop) >= MaxPerRepair)
+            {
+                return new Refusal(RefusalReason.Conflict, $"{repair.Code} has {MaxPerRepair} photographs already.");
+            }
+
+            var photo = new RepairPhoto
+            {
+                Id = Guid.CreateVersion7(),
+                RepairId = repair.Id,
+                Jpeg = jpeg,
+                Act = Core.Teardown.Act.TryParse(act, out var at) ? at.ToString() : null,
+                At = clock.GetUtcNow(),
+                ById = by.Id,
+            };
+            db.RepairPhotos.Add(photo);
+            return photo.Id;
+        }
     }
 
     /// <summary>Why a file cannot be kept; null when it can.</summary>

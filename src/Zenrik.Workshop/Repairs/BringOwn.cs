@@ -34,21 +34,23 @@ public sealed class BringOwn(WorkshopDb db, TimeProvider clock)
             );
         }
 
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
-        {
-            return missing;
-        }
+        return await db.Write(by, Repair.CodeOf(repairNumber), clock.GetUtcNow(), Work, stop);
 
-        if (repair.State is not (RepairState.Open or RepairState.OnBench))
+        async Task<Outcome<string>> Work()
         {
-            return new Refusal(RefusalReason.Conflict, $"{repair.Code} needs none any more.");
-        }
+            if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
+            {
+                return missing;
+            }
 
-        repair.OwnConsumables[consumable.ToString()] =
-            $"{said} ({by.Name}, {clock.GetLocalNow().ToString("d MMM yyyy", CultureInfo.InvariantCulture)})";
-        await db.SaveChangesAsync(stop);
-        await transaction.CommitAsync(stop);
-        return $"{repair.Code} goes ahead with {consumable.Name()} of your own.";
+            if (repair.State is not (RepairState.Open or RepairState.OnBench))
+            {
+                return new Refusal(RefusalReason.Conflict, $"{repair.Code} needs none any more.");
+            }
+
+            repair.OwnConsumables[consumable.ToString()] =
+                $"{said} ({by.Name}, {clock.GetLocalNow().ToString("d MMM yyyy", CultureInfo.InvariantCulture)})";
+            return $"{repair.Code} goes ahead with {consumable.Name()} of your own.";
+        }
     }
 }

@@ -8,89 +8,98 @@ using Zenrik.Workshop.Shipped;
 namespace Zenrik.Workshop.Repairs;
 
 /// <summary>Puts an assembly on a repair, or takes it off again, before the machine is opened.</summary>
-public sealed class ChooseAssembly(WorkshopDb db, PassportOf passports, RepairLines lines)
+public sealed class ChooseAssembly(WorkshopDb db, PassportOf passports, RepairLines lines, TimeProvider clock)
 {
     /// <returns>The assembly's name. Choosing it twice is no fault.</returns>
-    public async Task<Outcome<string>> Run(long repairNumber, string assemblyId, CancellationToken stop = default)
+    public Task<Outcome<string>> Run(long repairNumber, string assemblyId, Actor by, CancellationToken stop = default)
     {
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        if (!(await Open(repairNumber, stop)).Try(out var repair, out var refusal))
-        {
-            return refusal;
-        }
+        return db.Write(by, Repair.CodeOf(repairNumber), clock.GetUtcNow(), Work, stop);
 
-        if (repair.Lines.Find(l => l.Assembly == assemblyId) is { } there)
+        async Task<Outcome<string>> Work()
         {
-            return there.AssemblyName;
-        }
+            if (!(await Open(repairNumber, stop)).Try(out var repair, out var refusal))
+            {
+                return refusal;
+            }
 
-        var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
-        var fault = repair.FaultId is { } found
-            ? ShippedTriage.Knowledge.Fault(found)?.Name
-            : passport.Fitted?.Assemblies.FirstOrDefault(a => a.Id.Value == assemblyId)?.Faults[0];
-        var made = await lines.Of(
-            passport,
-            repair.Id,
-            [new Complaint(assemblyId, fault ?? "to be exchanged")],
-            stop,
-            freely: true
-        );
-        if (!made.Try(out var more, out refusal))
-        {
-            return refusal;
-        }
+            if (repair.Lines.Find(l => l.Assembly == assemblyId) is { } there)
+            {
+                return there.AssemblyName;
+            }
 
-        if (repair.Lines.Exists(l => l.Slot == more[0].Slot))
-        {
-            return new Refusal(
-                RefusalReason.Conflict,
-                $"{repair.Code} already exchanges what is in the {more[0].Slot} slot."
+            var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
+            var fault = repair.FaultId is { } found
+                ? ShippedTriage.Knowledge.Fault(found)?.Name
+                : passport.Fitted?.Assemblies.FirstOrDefault(a => a.Id.Value == assemblyId)?.Faults[0];
+            var made = await lines.Of(
+                passport,
+                repair.Id,
+                [new Complaint(assemblyId, fault ?? "to be exchanged")],
+                stop,
+                freely: true
             );
-        }
+            if (!made.Try(out var more, out refusal))
+            {
+                return refusal;
+            }
 
-        var line = new RepairLine
-        {
-            Id = more[0].Id,
-            RepairId = repair.Id,
-            Position = repair.Lines.Count == 0 ? 0 : repair.Lines.Max(l => l.Position) + 1,
-            Assembly = more[0].Assembly,
-            AssemblyName = more[0].AssemblyName,
-            Slot = more[0].Slot,
-            Fault = more[0].Fault,
-        };
-        db.RepairLines.Add(line);
-        await db.SaveChangesAsync(stop);
-        await transaction.CommitAsync(stop);
-        return line.AssemblyName;
-    }
-
-    /// <summary>Takes an assembly off; what was promised for it is free again. Orders stay, for the shelf.</summary>
-    public async Task<Outcome<string>> Remove(long repairNumber, string assemblyId, CancellationToken stop = default)
-    {
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        if (!(await Open(repairNumber, stop)).Try(out var repair, out var refusal))
-        {
-            return refusal;
-        }
-
-        if (repair.Lines.Find(l => l.Assembly == assemblyId) is { } line)
-        {
-            if (repair.Lines.Count == 1 && repair.TriageEnd is null)
+            if (repair.Lines.Exists(l => l.Slot == more[0].Slot))
             {
                 return new Refusal(
                     RefusalReason.Conflict,
-                    "It is all this repair is for. Withdraw the repair instead."
+                    $"{repair.Code} already exchanges what is in the {more[0].Slot} slot."
                 );
             }
 
-            db.Reservations.RemoveRange(db.Reservations.Where(r => r.LineId == line.Id));
-            await db.SaveChangesAsync(stop);
-            db.RepairLines.Remove(line);
-            await db.SaveChangesAsync(stop);
-            await transaction.CommitAsync(stop);
+            var line = new RepairLine
+            {
+                Id = more[0].Id,
+                RepairId = repair.Id,
+                Position = repair.Lines.Count == 0 ? 0 : repair.Lines.Max(l => l.Position) + 1,
+                Assembly = more[0].Assembly,
+                AssemblyName = more[0].AssemblyName,
+                Slot = more[0].Slot,
+                Fault = more[0].Fault,
+            };
+            db.RepairLines.Add(line);
+            return line.AssemblyName;
         }
+    }
 
-        return assemblyId;
+    /// <summary>Takes an assembly off; what was promised for it is free again. Orders stay, for the shelf.</summary>
+    public Task<Outcome<string>> Remove(
+        long repairNumber,
+        string assemblyId,
+        Actor by,
+        CancellationToken stop = default
+    )
+    {
+        return db.Write(by, Repair.CodeOf(repairNumber), clock.GetUtcNow(), Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            if (!(await Open(repairNumber, stop)).Try(out var repair, out var refusal))
+            {
+                return refusal;
+            }
+
+            if (repair.Lines.Find(l => l.Assembly == assemblyId) is { } line)
+            {
+                if (repair.Lines.Count == 1 && repair.TriageEnd is null)
+                {
+                    return new Refusal(
+                        RefusalReason.Conflict,
+                        "It is all this repair is for. Withdraw the repair instead."
+                    );
+                }
+
+                db.Reservations.RemoveRange(db.Reservations.Where(r => r.LineId == line.Id));
+                await db.SaveChangesAsync(stop);
+                db.RepairLines.Remove(line);
+            }
+
+            return assemblyId;
+        }
     }
 
     private async Task<Outcome<Repair>> Open(long repairNumber, CancellationToken stop) =>

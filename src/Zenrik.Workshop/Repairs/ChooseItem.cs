@@ -21,110 +21,107 @@ public sealed class ChooseItem(WorkshopDb db, PassportOf passports, FitOf fits, 
         string itemCode,
         Actor by,
         CancellationToken stop = default
-    ) => Conflicts.Again(db, () => Choose(repairNumber, slot, itemCode, by, stop));
-
-    private async Task<Outcome<string>> Choose(
-        long repairNumber,
-        string slot,
-        string itemCode,
-        Actor by,
-        CancellationToken stop
     )
     {
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
-        {
-            return missing;
-        }
+        return db.Write(by, Repair.CodeOf(repairNumber), clock.GetUtcNow(), Work, stop);
 
-        var line = repair.Lines.Find(l => l.Slot == slot);
-        if (line is null)
+        async Task<Outcome<string>> Work()
         {
-            return new Refusal(RefusalReason.NotFound, $"{repair.Code} does not exchange a {slot}.");
-        }
+            if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
+            {
+                return missing;
+            }
 
-        if (repair.State is not (RepairState.Open or RepairState.OnBench))
-        {
-            return new Refusal(RefusalReason.Conflict, $"{repair.Code} is closed; nothing is fitted in it any more.");
-        }
+            var line = repair.Lines.Find(l => l.Slot == slot);
+            if (line is null)
+            {
+                return new Refusal(RefusalReason.NotFound, $"{repair.Code} does not exchange a {slot}.");
+            }
 
-        if (repair.State == RepairState.OnBench && await NumberAlreadyRead(repair, slot, stop))
-        {
-            return new Refusal(
-                RefusalReason.Conflict,
-                $"The number of the new {line.AssemblyName} has been read at the bench. Take that act back first."
+            if (repair.State is not (RepairState.Open or RepairState.OnBench))
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"{repair.Code} is closed; nothing is fitted in it any more."
+                );
+            }
+
+            if (repair.State == RepairState.OnBench && await NumberAlreadyRead(repair, slot, stop))
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"The number of the new {line.AssemblyName} has been read at the bench. Take that act back first."
+                );
+            }
+
+            if (!(await db.LockItemFor(line.Id, itemCode, stop)).Try(out var item, out missing))
+            {
+                return missing;
+            }
+
+            var code = item.Code;
+            if (StockRules.MayPromise(item.Place, item.Reservation?.RepairId, repair.Id) is { } refusal)
+            {
+                return refusal with { Message = $"{code}: {refusal.Message}" };
+            }
+
+            var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
+            var signed = await db.Waivers.Of(repair.Id, stop);
+            if (!(await fits.One(passport, slot, item.Number, signed, stop)).Try(out var answer, out var unanswered))
+            {
+                return unanswered;
+            }
+
+            if (answer.Verdict is FitVerdict.DoesNotFit or FitVerdict.NotKnown)
+            {
+                var why = answer.Reasons.First(r => r.Weight is FitWeight.Against or FitWeight.Missing).Text;
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"{item.Number.Number} ({item.Number.Name}) {(answer.Verdict == FitVerdict.DoesNotFit ? "does not fit" : "is not known to fit")} the {slot} slot of the {repair.Unit.Model.Name}. {why}"
+                );
+            }
+
+            if (item.Reservation is not null)
+            {
+                return code;
+            }
+
+            var before = await db.Reservations.SingleOrDefaultAsync(r => r.LineId == line.Id, stop);
+            if (before is not null)
+            {
+                db.Reservations.Remove(before);
+                // Deleted before the new promise is stored: a line has one.
+                await db.SaveChangesAsync(stop);
+            }
+
+            db.Reservations.Add(
+                new Reservation
+                {
+                    Id = Guid.CreateVersion7(),
+                    RepairId = repair.Id,
+                    LineId = line.Id,
+                    ItemId = item.Id,
+                    Quantity = 1,
+                    At = clock.GetUtcNow(),
+                    ById = by.Id,
+                }
             );
-        }
+            line.ExpectedIn = item.Number.Number;
+            try
+            {
+                await db.SaveChangesAsync(stop);
+            }
+            catch (DbUpdateException e) when (e.Broke("ix_reservations_item_id"))
+            {
+                db.ChangeTracker.Clear();
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"{code} has just been promised to another repair. Nothing was changed here; choose another one."
+                );
+            }
 
-        if (!(await db.LockItemFor(line.Id, itemCode, stop)).Try(out var item, out missing))
-        {
-            return missing;
-        }
-
-        var code = item.Code;
-        if (StockRules.MayPromise(item.Place, item.Reservation?.RepairId, repair.Id) is { } refusal)
-        {
-            return refusal with { Message = $"{code}: {refusal.Message}" };
-        }
-
-        var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
-        var signed = await db.Waivers.Of(repair.Id, stop);
-        if (!(await fits.One(passport, slot, item.Number, signed, stop)).Try(out var answer, out var unanswered))
-        {
-            return unanswered;
-        }
-
-        if (answer.Verdict is FitVerdict.DoesNotFit or FitVerdict.NotKnown)
-        {
-            var why = answer.Reasons.First(r => r.Weight is FitWeight.Against or FitWeight.Missing).Text;
-            return new Refusal(
-                RefusalReason.Conflict,
-                $"{item.Number.Number} ({item.Number.Name}) {(answer.Verdict == FitVerdict.DoesNotFit ? "does not fit" : "is not known to fit")} the {slot} slot of the {repair.Unit.Model.Name}. {why}"
-            );
-        }
-
-        if (item.Reservation is not null)
-        {
             return code;
         }
-
-        var before = await db.Reservations.SingleOrDefaultAsync(r => r.LineId == line.Id, stop);
-        if (before is not null)
-        {
-            db.Reservations.Remove(before);
-            // Deleted before the new promise is stored: a line has one.
-            await db.SaveChangesAsync(stop);
-        }
-
-        db.Reservations.Add(
-            new Reservation
-            {
-                Id = Guid.CreateVersion7(),
-                RepairId = repair.Id,
-                LineId = line.Id,
-                ItemId = item.Id,
-                Quantity = 1,
-                At = clock.GetUtcNow(),
-                ById = by.Id,
-            }
-        );
-        line.ExpectedIn = item.Number.Number;
-        try
-        {
-            await db.SaveChangesAsync(stop);
-            await transaction.CommitAsync(stop);
-        }
-        catch (DbUpdateException e) when (e.Broke("ix_reservations_item_id"))
-        {
-            await transaction.RollbackAsync(stop);
-            db.ChangeTracker.Clear();
-            return new Refusal(
-                RefusalReason.Conflict,
-                $"{code} has just been promised to another repair. Nothing was changed here; choose another one."
-            );
-        }
-
-        return code;
     }
 
     private async Task<bool> NumberAlreadyRead(Repair repair, string slot, CancellationToken stop)

@@ -19,59 +19,62 @@ namespace Zenrik.Workshop.Repairs;
 public sealed class CloseRepair(WorkshopDb db, BenchOf benches, TimeProvider clock)
 {
     /// <returns>The repair's code. Closing twice changes nothing the second time.</returns>
-    public async Task<Outcome<string>> Run(long repairNumber, Actor by, CancellationToken stop = default)
+    public Task<Outcome<string>> Run(long repairNumber, Actor by, CancellationToken stop = default)
     {
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
-        {
-            return missing;
-        }
+        return db.Write(by, Repair.CodeOf(repairNumber), clock.GetUtcNow(), Work, stop);
 
-        if (repair.State == RepairState.Closed)
+        async Task<Outcome<string>> Work()
         {
+            if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
+            {
+                return missing;
+            }
+
+            if (repair.State == RepairState.Closed)
+            {
+                return repair.Code;
+            }
+
+            if (repair.State != RepairState.OnBench || await benches.Find(repair, stop) is not { } bench)
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"{repair.Code} is not on the bench; there is nothing to close."
+                );
+            }
+
+            if (!bench.Ledger.IsFinished)
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"{repair.Code} cannot be closed yet. Still open: {string.Join("; ", bench.Ledger.Open)}."
+                );
+            }
+
+            var occasion = new Occasion(by, clock.GetUtcNow(), repair.Id);
+            foreach (var line in repair.Lines)
+            {
+                if (await Exchange(repair, line, bench.Ledger, occasion, stop) is { } refusal)
+                {
+                    return refusal;
+                }
+            }
+
+            if (bench.Session.IsFree)
+            {
+                await KeepNamed(repair, bench.Ledger, occasion, stop);
+            }
+
+            await UseUp(repair, bench.Ledger, occasion, stop);
+            db.FollowUps.AddRange(bench.Ledger.StopGaps.Select(gap => FollowUp.Of(repair, gap, occasion)));
+            db.MapFindings.AddRange(Counted(bench, occasion));
+            repair.EndAs(RepairEnd.Exchanged, occasion);
+            repair.MinutesTaken = bench.Worked.TotalMinutes;
+            await db.Follow(repair, occasion, stop);
+            await db.SaveChangesAsync(stop);
+            await db.CountFits(repair.Id, stop);
             return repair.Code;
         }
-
-        if (repair.State != RepairState.OnBench || await benches.Find(repair, stop) is not { } bench)
-        {
-            return new Refusal(
-                RefusalReason.Conflict,
-                $"{repair.Code} is not on the bench; there is nothing to close."
-            );
-        }
-
-        if (!bench.Ledger.IsFinished)
-        {
-            return new Refusal(
-                RefusalReason.Conflict,
-                $"{repair.Code} cannot be closed yet. Still open: {string.Join("; ", bench.Ledger.Open)}."
-            );
-        }
-
-        var occasion = new Occasion(by, clock.GetUtcNow(), repair.Id);
-        foreach (var line in repair.Lines)
-        {
-            if (await Exchange(repair, line, bench.Ledger, occasion, stop) is { } refusal)
-            {
-                return refusal;
-            }
-        }
-
-        if (bench.Session.IsFree)
-        {
-            await KeepNamed(repair, bench.Ledger, occasion, stop);
-        }
-
-        await UseUp(repair, bench.Ledger, occasion, stop);
-        db.FollowUps.AddRange(bench.Ledger.StopGaps.Select(gap => FollowUp.Of(repair, gap, occasion)));
-        db.MapFindings.AddRange(Counted(bench, occasion));
-        repair.EndAs(RepairEnd.Exchanged, occasion);
-        repair.MinutesTaken = bench.Worked.TotalMinutes;
-        await db.Follow(repair, occasion, stop);
-        await db.SaveChangesAsync(stop);
-        await db.CountFits(repair.Id, stop);
-        await transaction.CommitAsync(stop);
-        return repair.Code;
     }
 
     private async Task<Refusal?> Exchange(

@@ -38,16 +38,17 @@ public sealed record Intake
 public sealed class OpenRepair(WorkshopDb db, PassportOf passports, RepairLines lines, TimeProvider clock)
 {
     /// <returns>The new repair's code.</returns>
-    public async Task<Outcome<string>> Run(string tag, Intake intake, Actor by, CancellationToken stop = default)
+    public Task<Outcome<string>> Run(string tag, Intake intake, Actor by, CancellationToken stop = default)
     {
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        var outcome = await Add(tag, intake, by, stop);
-        if (outcome.Refusal is null)
-        {
-            await transaction.CommitAsync(stop);
-        }
+        return db.Write(by, tag, clock.GetUtcNow(), Work, stop);
 
-        return outcome;
+        async Task<Outcome<string>> Work()
+        {
+            var outcome = await Add(tag, intake, by, stop);
+            if (outcome.Refusal is null) { }
+
+            return outcome;
+        }
     }
 
     /// <summary>The same within the caller's transaction.</summary>

@@ -15,20 +15,23 @@ public sealed class PutRight(WorkshopDb db, TimeProvider clock)
             return new Refusal(RefusalReason.Invalid, "Say in 3 to 200 characters how it was put right.");
         }
 
-        if (await db.FollowUps.Include(f => f.Unit).SingleOrDefaultAsync(f => f.Id == id, stop) is not { } open)
-        {
-            return new Refusal(RefusalReason.NotFound, "There is no such follow-up.");
-        }
+        return await db.Write(by, $"follow-up {id}", clock.GetUtcNow(), Work, stop);
 
-        await db
-            .FollowUps.Where(f => f.Id == id && f.PutRightAt == null)
-            .ExecuteUpdateAsync(
-                f =>
-                    f.SetProperty(x => x.PutRightAt, clock.GetUtcNow())
-                        .SetProperty(x => x.PutRightById, by.Id)
-                        .SetProperty(x => x.PutRight, said),
-                stop
-            );
-        return $"{open.Unit.Tag}: {open.What} is put right.";
+        async Task<Outcome<string>> Work()
+        {
+            if (await db.FollowUps.Include(f => f.Unit).SingleOrDefaultAsync(f => f.Id == id, stop) is not { } open)
+            {
+                return new Refusal(RefusalReason.NotFound, "There is no such follow-up.");
+            }
+
+            // Two at once: the second finds it put right.
+            await db.Entry(open).ReloadAsync(stop);
+            if (open.PutRightAt is null)
+            {
+                (open.PutRightAt, open.PutRightById, open.PutRight) = (clock.GetUtcNow(), by.Id, said);
+            }
+
+            return $"{open.Unit.Tag}: {open.What} is put right.";
+        }
     }
 }

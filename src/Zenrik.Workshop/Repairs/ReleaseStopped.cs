@@ -19,31 +19,33 @@ public sealed class ReleaseStopped(WorkshopDb db, TimeProvider clock)
             return new Refusal(RefusalReason.Invalid, "Say in 5 to 200 characters what was done that makes it safe.");
         }
 
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
-        {
-            return missing;
-        }
+        return await db.Write(by, Repair.CodeOf(repairNumber), clock.GetUtcNow(), Work, stop);
 
-        if (repair.State != RepairState.Stopped)
+        async Task<Outcome<string>> Work()
         {
-            return new Refusal(RefusalReason.Conflict, $"{repair.Code} is not set apart.");
-        }
+            if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
+            {
+                return missing;
+            }
 
-        var onBench = await db.BenchSessions.AnyAsync(s => s.RepairId == repair.Id, stop);
-        repair.Go(RepairLife.Released(onBench));
-        repair.Decided =
-            $"Safe to work on, says {by.Name} on {clock.GetLocalNow().ToString("d MMM yyyy", CultureInfo.InvariantCulture)}: {reason}";
-        // What was dangerous is known now; the rest of the complaint can be looked into.
-        repair.Symptoms.RemoveAll(s => ShippedTriage.Knowledge.Symptom(s)?.Stop is not null);
-        if (repair.Symptoms.Count == 0 && !onBench)
-        {
-            repair.TriageEnd = Core.Triage.TriageStanding.SureEnough;
-        }
+            if (repair.State != RepairState.Stopped)
+            {
+                return new Refusal(RefusalReason.Conflict, $"{repair.Code} is not set apart.");
+            }
 
-        await db.Follow(repair, new Occasion(by, clock.GetUtcNow()), stop);
-        await db.SaveChangesAsync(stop);
-        await transaction.CommitAsync(stop);
-        return $"{repair.Code} is released.";
+            var onBench = await db.BenchSessions.AnyAsync(s => s.RepairId == repair.Id, stop);
+            repair.Go(RepairLife.Released(onBench));
+            repair.Decided =
+                $"Safe to work on, says {by.Name} on {clock.GetLocalNow().ToString("d MMM yyyy", CultureInfo.InvariantCulture)}: {reason}";
+            // What was dangerous is known now; the rest of the complaint can be looked into.
+            repair.Symptoms.RemoveAll(s => ShippedTriage.Knowledge.Symptom(s)?.Stop is not null);
+            if (repair.Symptoms.Count == 0 && !onBench)
+            {
+                repair.TriageEnd = Core.Triage.TriageStanding.SureEnough;
+            }
+
+            await db.Follow(repair, new Occasion(by, clock.GetUtcNow()), stop);
+            return $"{repair.Code} is released.";
+        }
     }
 }

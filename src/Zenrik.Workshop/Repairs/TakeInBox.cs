@@ -59,7 +59,7 @@ public sealed class TakeInBox(WorkshopDb db, OpenRepair openRepair, TimeProvider
         CancellationToken stop = default
     )
     {
-        return Once.Run(db, request, by, "box", clock.GetUtcNow(), Work, stop);
+        return db.WriteOnce(request, by, "box", clock.GetUtcNow(), Work, stop);
 
         async Task<Outcome<string>> Work()
         {

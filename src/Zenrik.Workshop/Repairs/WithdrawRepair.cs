@@ -10,34 +10,36 @@ namespace Zenrik.Workshop.Repairs;
 public sealed class WithdrawRepair(WorkshopDb db, TimeProvider clock)
 {
     /// <returns>The repair's code. Withdrawing twice is no fault.</returns>
-    public async Task<Outcome<string>> Run(long repairNumber, Actor by, CancellationToken stop = default)
+    public Task<Outcome<string>> Run(long repairNumber, Actor by, CancellationToken stop = default)
     {
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
-        {
-            return missing;
-        }
+        return db.Write(by, Repair.CodeOf(repairNumber), clock.GetUtcNow(), Work, stop);
 
-        switch (repair.State)
+        async Task<Outcome<string>> Work()
         {
-            case RepairState.Withdrawn:
-                return repair.Code;
-            case RepairState.OnBench:
-            case RepairState.Stopped when await db.BenchSessions.AnyAsync(s => s.RepairId == repair.Id, stop):
-                return new Refusal(
-                    RefusalReason.Conflict,
-                    $"{repair.Code} is on the bench, and the machine is open. Put it back together first."
-                );
-            case RepairState.Closed:
-                return new Refusal(RefusalReason.Conflict, $"{repair.Code} is closed and stays in the history.");
-        }
+            if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
+            {
+                return missing;
+            }
 
-        await db.Release(repair.Id, stop);
-        var occasion = new Occasion(by, clock.GetUtcNow());
-        repair.Withdraw(occasion);
-        await db.Follow(repair, occasion, stop);
-        await db.SaveChangesAsync(stop);
-        await transaction.CommitAsync(stop);
-        return repair.Code;
+            switch (repair.State)
+            {
+                case RepairState.Withdrawn:
+                    return repair.Code;
+                case RepairState.OnBench:
+                case RepairState.Stopped when await db.BenchSessions.AnyAsync(s => s.RepairId == repair.Id, stop):
+                    return new Refusal(
+                        RefusalReason.Conflict,
+                        $"{repair.Code} is on the bench, and the machine is open. Put it back together first."
+                    );
+                case RepairState.Closed:
+                    return new Refusal(RefusalReason.Conflict, $"{repair.Code} is closed and stays in the history.");
+            }
+
+            await db.Release(repair.Id, stop);
+            var occasion = new Occasion(by, clock.GetUtcNow());
+            repair.Withdraw(occasion);
+            await db.Follow(repair, occasion, stop);
+            return repair.Code;
+        }
     }
 }

@@ -84,71 +84,76 @@ public sealed class DecideFinding(WorkshopDb db, ServiceMapShelf shelf, TimeProv
         CancellationToken stop = default
     )
     {
-        if (await Find(id, stop) is not { } finding)
-        {
-            return new Refusal(RefusalReason.NotFound, "There is no such finding.");
-        }
+        return await db.Write(by, $"finding {id}", clock.GetUtcNow(), Work, stop);
 
-        if (finding.State != FindingState.Open)
+        async Task<Outcome<string>> Work()
         {
-            return new Refusal(RefusalReason.Conflict, "That finding has been decided already.");
-        }
-
-        var map = (await shelf.Newest(finding.ModelCode, stop))!;
-        ServiceMap edited;
-        if (finding.Kind == FindingKind.Order)
-        {
-            edited = map.WithoutWait(Act.Parse(finding.Target), PartId.Of(finding.Cover!));
-        }
-        else if (positions.Count != finding.Found)
-        {
-            return new Refusal(
-                RefusalReason.Invalid,
-                $"Give a place for each of the {finding.Found} screws; there are {positions.Count}."
-            );
-        }
-        else
-        {
-            edited = map.WithScrewsAt(FastenerId.Of(finding.Target), positions);
-        }
-
-        var group = map.Fasteners.FirstOrDefault(f => f.Id.Value == finding.Target);
-        edited = edited with { Revision = map.Revision + 1, Changed = Say(map, finding, group) };
-        var json = ServiceMapReader.Write(edited);
-        var reading = ServiceMapReader.Read("the changed map", json);
-        if (reading.Map is null)
-        {
-            return new Refusal(
-                RefusalReason.Invalid,
-                $"The map would not be consistent: {reading.Findings[0].Path}: {reading.Findings[0].Reason}"
-            );
-        }
-
-        db.ServiceMapRevisions.Add(
-            new ServiceMapRevision
+            if (await Find(id, stop) is not { } finding)
             {
-                ModelCode = finding.ModelCode,
-                Revision = edited.Revision,
-                Json = json,
-                AcceptedAt = clock.GetUtcNow(),
+                return new Refusal(RefusalReason.NotFound, "There is no such finding.");
             }
-        );
-        Decided(finding, FindingState.Accepted, null, by);
-        finding.AcceptedRevision = edited.Revision;
-        try
-        {
-            await db.SaveChangesAsync(stop);
-        }
-        catch (DbUpdateException e) when (e.Broke("pk_service_map_revisions"))
-        {
-            db.ChangeTracker.Clear();
-            return new Refusal(
-                RefusalReason.Stale,
-                "Somebody else has just changed this map. Look at it as it is now, then decide."
-            );
-        }
 
-        return $"Edition {edited.Revision} of the {map.Model.Name}: {edited.Changed}";
+            if (finding.State != FindingState.Open)
+            {
+                return new Refusal(RefusalReason.Conflict, "That finding has been decided already.");
+            }
+
+            var map = (await shelf.Newest(finding.ModelCode, stop))!;
+            ServiceMap edited;
+            if (finding.Kind == FindingKind.Order)
+            {
+                edited = map.WithoutWait(Act.Parse(finding.Target), PartId.Of(finding.Cover!));
+            }
+            else if (positions.Count != finding.Found)
+            {
+                return new Refusal(
+                    RefusalReason.Invalid,
+                    $"Give a place for each of the {finding.Found} screws; there are {positions.Count}."
+                );
+            }
+            else
+            {
+                edited = map.WithScrewsAt(FastenerId.Of(finding.Target), positions);
+            }
+
+            var group = map.Fasteners.FirstOrDefault(f => f.Id.Value == finding.Target);
+            edited = edited with { Revision = map.Revision + 1, Changed = Say(map, finding, group) };
+            var json = ServiceMapReader.Write(edited);
+            var reading = ServiceMapReader.Read("the changed map", json);
+            if (reading.Map is null)
+            {
+                return new Refusal(
+                    RefusalReason.Invalid,
+                    $"The map would not be consistent: {reading.Findings[0].Path}: {reading.Findings[0].Reason}"
+                );
+            }
+
+            db.ServiceMapRevisions.Add(
+                new ServiceMapRevision
+                {
+                    ModelCode = finding.ModelCode,
+                    Revision = edited.Revision,
+                    Json = json,
+                    AcceptedAt = clock.GetUtcNow(),
+                }
+            );
+            Decided(finding, FindingState.Accepted, null, by);
+            finding.AcceptedRevision = edited.Revision;
+            try
+            {
+                await db.SaveChangesAsync(stop);
+            }
+            catch (DbUpdateException e) when (e.Broke("pk_service_map_revisions"))
+            {
+                db.ChangeTracker.Clear();
+                return new Refusal(
+                    RefusalReason.Stale,
+                    "Somebody else has just changed this map. Look at it as it is now, then decide."
+                );
+            }
+
+            return $"Edition {edited.Revision} of the {map.Model.Name}: {edited.Changed}";
+        }
     }
 
     /// <summary>The map stays as it is.</summary>
@@ -160,19 +165,23 @@ public sealed class DecideFinding(WorkshopDb db, ServiceMapShelf shelf, TimeProv
             return new Refusal(RefusalReason.Invalid, "Say in 3 to 200 characters why the map stays as it is.");
         }
 
-        if (await Find(id, stop) is not { } finding)
-        {
-            return new Refusal(RefusalReason.NotFound, "There is no such finding.");
-        }
+        return await db.Write(by, $"finding {id}", clock.GetUtcNow(), Work, stop);
 
-        if (finding.State != FindingState.Open)
+        async Task<Outcome<string>> Work()
         {
-            return new Refusal(RefusalReason.Conflict, "That finding has been decided already.");
-        }
+            if (await Find(id, stop) is not { } finding)
+            {
+                return new Refusal(RefusalReason.NotFound, "There is no such finding.");
+            }
 
-        Decided(finding, FindingState.Rejected, reason, by);
-        await db.SaveChangesAsync(stop);
-        return "The map stays as it is.";
+            if (finding.State != FindingState.Open)
+            {
+                return new Refusal(RefusalReason.Conflict, "That finding has been decided already.");
+            }
+
+            Decided(finding, FindingState.Rejected, reason, by);
+            return "The map stays as it is.";
+        }
     }
 
     private Task<MapFinding?> Find(Guid id, CancellationToken stop) =>

@@ -94,11 +94,12 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
                     At = clock.GetUtcNow(),
                     ById = by.Id,
                 },
+                by,
                 stop
             );
         }
 
-        return await Acknowledge(known, stop);
+        return await Acknowledge(known, by, stop);
     }
 
     /// <summary>Orders a number for the shelf, as a proposal says.</summary>
@@ -175,11 +176,12 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
                     At = clock.GetUtcNow(),
                     ById = by.Id,
                 },
+                by,
                 stop
             );
         }
 
-        return await Acknowledge(known, stop);
+        return await Acknowledge(known, by, stop);
     }
 
     /// <summary>The order a request has placed already; none when it is new. What was placed must be what is asked.</summary>
@@ -191,7 +193,7 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
         CancellationToken stop
     )
     {
-        if (Once.Missing(requestId) is { } missing)
+        if (Writing.Missing(requestId) is { } missing)
         {
             return missing;
         }
@@ -204,31 +206,39 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
             && order.ById == by.Id
             && PartNumber.Canonicalise(order.Number) == PartNumber.Canonicalise(number)
                 ? ((PartOrder?)order, true)
-            : Once.UsedElsewhere;
+            : Writing.UsedElsewhere;
     }
 
     /// <summary>Stores an order before the supplier hears of it; the one stored first where the request came twice.</summary>
-    private async Task<PartOrder> Keep(PartOrder order, CancellationToken stop)
+    private async Task<PartOrder> Keep(PartOrder order, Actor by, CancellationToken stop)
     {
-        db.PartOrders.Add(order);
-        try
-        {
-            await db.SaveChangesAsync(stop);
-        }
-        catch (DbUpdateException e) when (e.Broke("ix_part_orders_request_id"))
-        {
-            db.ChangeTracker.Clear();
-            order = await db.PartOrders.SingleAsync(o => o.RequestId == order.RequestId, stop);
-        }
-
+        var kept = await db.Write(by, order.Number, order.At, Work, stop);
+        order = kept.Try(out var stored, out _)
+            ? stored
+            : await db.PartOrders.SingleAsync(o => o.RequestId == order.RequestId, stop);
         await db.Entry(order).Reference(o => o.Supplier).LoadAsync(stop);
         return order;
+
+        async Task<Outcome<PartOrder>> Work()
+        {
+            db.PartOrders.Add(order);
+            try
+            {
+                await db.SaveChangesAsync(stop);
+            }
+            catch (DbUpdateException e) when (e.Broke("ix_part_orders_request_id"))
+            {
+                return Writing.UsedElsewhere;
+            }
+
+            return order;
+        }
     }
 
     /// <summary>Asks the supplier once more whether it has an order.</summary>
-    public async Task<Outcome<string>> AskAgain(Guid orderId, CancellationToken stop = default) =>
+    public async Task<Outcome<string>> AskAgain(Guid orderId, Actor by, CancellationToken stop = default) =>
         await db.PartOrders.Include(o => o.Supplier).SingleOrDefaultAsync(o => o.Id == orderId, stop) is { } order
-            ? await Acknowledge(order, stop)
+            ? await Acknowledge(order, by, stop)
             : new Refusal(RefusalReason.NotFound, "There is no such order.");
 
     /// <summary>
@@ -243,28 +253,37 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
             return new Refusal(RefusalReason.Invalid, "Say in 3 to 200 characters why it is cancelled.");
         }
 
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        if (!(await db.LockOrder(orderId, stop)).Try(out var order, out var missing))
+        // The supplier hears of it once the book has it.
+        if (
+            !(await db.Write(by, $"order {orderId}", clock.GetUtcNow(), Work, stop)).Try(out var order, out var refused)
+        )
         {
-            return missing;
+            return refused;
         }
 
-        if (order.State == OrderState.Cancelled)
-        {
-            return $"The order of {order.Number} is cancelled.";
-        }
-
-        if (order.State != OrderState.Ordered)
-        {
-            return new Refusal(RefusalReason.Conflict, $"The order of {order.Number} has been taken in already.");
-        }
-
-        order.State = OrderState.Cancelled;
-        order.Cancelled = $"{reason} ({by.Name})";
-        await db.SaveChangesAsync(stop);
-        await transaction.CommitAsync(stop);
         var told = order.Acknowledged is null || await suppliers.Cancel(order.Supplier, order.RequestId, stop);
         return $"The order of {order.Number} from {order.Supplier.Name} is cancelled{(told ? "" : "; the supplier could not be told and must be: its order is " + order.Acknowledged)}.";
+
+        async Task<Outcome<PartOrder>> Work()
+        {
+            if (!(await db.LockOrder(orderId, stop)).Try(out var found, out var missing))
+            {
+                return missing;
+            }
+
+            if (found.State is OrderState.Received or OrderState.Wrong)
+            {
+                return new Refusal(RefusalReason.Conflict, $"The order of {found.Number} has been taken in already.");
+            }
+
+            if (found.State == OrderState.Ordered)
+            {
+                found.State = OrderState.Cancelled;
+                found.Cancelled = $"{reason} ({by.Name})";
+            }
+
+            return found;
+        }
     }
 
     private static string Asked(StoredOffer offer) =>
@@ -273,9 +292,13 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
     /// <summary>What comes from outside, no longer than it may be.</summary>
     private static string Bounded(string text, int most) => text.Length > most ? text[..most] : text;
 
-    private async Task<string> Acknowledge(PartOrder order, CancellationToken stop)
+    private async Task<string> Acknowledge(PartOrder order, Actor by, CancellationToken stop)
     {
-        var what = $"{order.Number} from {order.Supplier.Name}, {new Money(order.Landed, order.Currency)} landed";
+        var (what, id) = (
+            $"{order.Number} from {order.Supplier.Name}, {new Money(order.Landed, order.Currency)} landed",
+            order.Id
+        );
+        OrderAnswer? answer = null;
         if (order.Acknowledged is null)
         {
             if (
@@ -288,15 +311,19 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
                         order.Freight,
                         stop
                     )
-                ).Try(out var answer, out var why)
+                ).Try(out answer, out var why)
             )
             {
                 return $"{what}: in the book. {why.Message} Ask again from the repair's page.";
             }
 
-            order.Acknowledged = Bounded(answer.Order, 60);
-            order.Expected = order.Expected.AddDays(Math.Clamp(answer.DaysLate, 0, 365));
-            await db.SaveChangesAsync(stop);
+            if (!(await db.Write(by, order.Number, clock.GetUtcNow(), Heard, stop)).Try(out var kept, out var gone))
+            {
+                return gone.Message;
+            }
+
+            order = kept;
+
             if (answer.Remark is { Length: > 0 } remark)
             {
                 // The supplier's own words, shortened: they come from outside.
@@ -313,5 +340,21 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
         }
 
         return $"{what}, ordered as {order.Acknowledged}; due on {order.Expected.ToString("ddd d MMM", CultureInfo.InvariantCulture)}.";
+
+        async Task<Outcome<PartOrder>> Heard()
+        {
+            if (!(await db.LockOrder(id, stop)).Try(out var stored, out var missing))
+            {
+                return missing;
+            }
+
+            if (stored.Acknowledged is null)
+            {
+                stored.Acknowledged = Bounded(answer!.Order, 60);
+                stored.Expected = stored.Expected.AddDays(Math.Clamp(answer.DaysLate, 0, 365));
+            }
+
+            return stored;
+        }
     }
 }

@@ -42,7 +42,7 @@ public sealed class ReceiveOrder(WorkshopDb db, TimeProvider clock)
     )
     {
         var now = clock.GetUtcNow();
-        return Once.Run(db, request, by, $"{orderId}", now, () => Receive(orderId, delivery, by, now, stop), stop);
+        return db.WriteOnce(request, by, $"{orderId}", now, () => Receive(orderId, delivery, by, now, stop), stop);
     }
 
     private async Task<Outcome<string>> Receive(

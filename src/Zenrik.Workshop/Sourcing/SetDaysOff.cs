@@ -43,44 +43,64 @@ public sealed class SetDaysOff(WorkshopDb db, TimeProvider clock)
 
     /// <param name="calendar">The file's text; empty: no days off any more.</param>
     /// <returns>How many days are kept, as a sentence.</returns>
-    public async Task<Outcome<string>> Run(Guid supplierId, string? calendar, CancellationToken stop = default)
+    public async Task<Outcome<string>> Run(
+        Guid supplierId,
+        string? calendar,
+        Actor by,
+        CancellationToken stop = default
+    )
     {
-        if (await db.Suppliers.SingleOrDefaultAsync(s => s.Id == supplierId, stop) is not { } supplier)
-        {
-            return new Refusal(RefusalReason.NotFound, "There is no such supplier.");
-        }
+        return await db.Write(by, $"supplier {supplierId}", clock.GetUtcNow(), Work, stop);
 
-        if (!Read(calendar).Try(out var days, out var unreadable))
+        async Task<Outcome<string>> Work()
         {
-            return unreadable;
-        }
+            if (await db.Suppliers.SingleOrDefaultAsync(s => s.Id == supplierId, stop) is not { } supplier)
+            {
+                return new Refusal(RefusalReason.NotFound, "There is no such supplier.");
+            }
 
-        supplier.DaysOff = [.. days];
-        await db.SaveChangesAsync(stop);
-        return Said(supplier.Name, days);
+            if (!Read(calendar).Try(out var days, out var unreadable))
+            {
+                return unreadable;
+            }
+
+            supplier.DaysOff = [.. days];
+            return Said(supplier.Name, days);
+        }
     }
 
     /// <param name="carrier">As a supplier's terms name it.</param>
     /// <param name="calendar">The file's text; empty: no days off any more.</param>
     /// <returns>How many days are kept, as a sentence.</returns>
-    public async Task<Outcome<string>> ForCarrier(string carrier, string? calendar, CancellationToken stop = default)
+    public async Task<Outcome<string>> ForCarrier(
+        string carrier,
+        string? calendar,
+        Actor by,
+        CancellationToken stop = default
+    )
     {
-        if (!(await Carriers(stop)).Contains(carrier))
-        {
-            return new Refusal(RefusalReason.NotFound, "No supplier sends by such a carrier.");
-        }
+        return await db.Write(by, carrier, clock.GetUtcNow(), Work, stop);
 
-        if (!Read(calendar).Try(out var days, out var unreadable))
+        async Task<Outcome<string>> Work()
         {
-            return unreadable;
-        }
+            if (!(await Carriers(stop)).Contains(carrier))
+            {
+                return new Refusal(RefusalReason.NotFound, "No supplier sends by such a carrier.");
+            }
 
-        DateOnly[] kept = [.. days];
-        await db.Database.ExecuteSqlAsync(
-            $"INSERT INTO carrier_calendars (carrier, days_off) VALUES ({carrier}, {kept}) ON CONFLICT (carrier) DO UPDATE SET days_off = EXCLUDED.days_off",
-            stop
-        );
-        return Said(carrier, days);
+            if (!Read(calendar).Try(out var days, out var unreadable))
+            {
+                return unreadable;
+            }
+
+            DateOnly[] kept = [.. days];
+            db.NoteChange(nameof(CarrierCalendar), carrier, after: $"{days.Count} days");
+            await db.Database.ExecuteSqlAsync(
+                $"INSERT INTO carrier_calendars (carrier, days_off) VALUES ({carrier}, {kept}) ON CONFLICT (carrier) DO UPDATE SET days_off = EXCLUDED.days_off",
+                stop
+            );
+            return Said(carrier, days);
+        }
     }
 
     private static string Said(string who, IReadOnlyList<DateOnly> days) =>

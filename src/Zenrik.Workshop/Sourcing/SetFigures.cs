@@ -4,7 +4,7 @@ using Zenrik.Core;
 namespace Zenrik.Workshop.Sourcing;
 
 /// <summary>Reads and sets what the house reckons with: its currency, pay, loan units, exchange rates.</summary>
-public sealed class SetFigures(WorkshopDb db)
+public sealed class SetFigures(WorkshopDb db, TimeProvider clock)
 {
     public Task<HouseFigures> Read(CancellationToken stop = default) => db.Figures(stop);
 
@@ -14,6 +14,7 @@ public sealed class SetFigures(WorkshopDb db)
         decimal labourPerHour,
         decimal loanPerDay,
         string? rates,
+        Actor by,
         CancellationToken stop = default
     )
     {
@@ -48,19 +49,23 @@ public sealed class SetFigures(WorkshopDb db)
             read[other.ToUpperInvariant()] = rate;
         }
 
-        var figures = await Kept(stop);
-        (figures.Currency, figures.LabourPerHour, figures.LoanPerDay, figures.ExchangeRates) = (
-            code,
-            labourPerHour,
-            loanPerDay,
-            read
-        );
-        await db.SaveChangesAsync(stop);
-        return $"The house reckons in {code}.";
+        return await db.Write(by, "figures", clock.GetUtcNow(), Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            var figures = await Kept(stop);
+            (figures.Currency, figures.LabourPerHour, figures.LoanPerDay, figures.ExchangeRates) = (
+                code,
+                labourPerHour,
+                loanPerDay,
+                read
+            );
+            return $"The house reckons in {code}.";
+        }
     }
 
     /// <summary>Sets what the sign-in page says to everybody; blank: nothing.</summary>
-    public async Task<Outcome<string>> Notice(string? text, CancellationToken stop = default)
+    public async Task<Outcome<string>> Notice(string? text, Actor by, CancellationToken stop = default)
     {
         var said = text?.ReplaceLineEndings("\n").Trim() ?? "";
         if (said.Length > HouseFigures.MaxNotice || said.Any(c => char.IsControl(c) && c != '\n'))
@@ -68,12 +73,16 @@ public sealed class SetFigures(WorkshopDb db)
             return Invalid($"At most {HouseFigures.MaxNotice} characters of plain text; this has {said.Length}.");
         }
 
-        var figures = await Kept(stop);
-        figures.Notice = said.Length == 0 ? null : said;
-        await db.SaveChangesAsync(stop);
-        return said.Length == 0
-            ? "The sign-in page says nothing of its own now."
-            : "The sign-in page says it to everybody now.";
+        return await db.Write(by, "notice", clock.GetUtcNow(), Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            var figures = await Kept(stop);
+            figures.Notice = said.Length == 0 ? null : said;
+            return said.Length == 0
+                ? "The sign-in page says nothing of its own now."
+                : "The sign-in page says it to everybody now.";
+        }
     }
 
     private async Task<HouseFigures> Kept(CancellationToken stop)

@@ -6,10 +6,10 @@ using Zenrik.Workshop.Parts;
 namespace Zenrik.Workshop.Stock;
 
 /// <summary>Makes bins: the shelves somebody puts up, and the three the book cannot do without.</summary>
-public sealed class AddBin(WorkshopDb db)
+public sealed class AddBin(WorkshopDb db, TimeProvider clock)
 {
     /// <summary>A new shelf bin.</summary>
-    public async Task<Outcome<string>> Shelf(string? label, CancellationToken stop = default)
+    public async Task<Outcome<string>> Shelf(string? label, Actor by, CancellationToken stop = default)
     {
         if (!BinCode.Read(label).Try(out var read, out var wrong))
         {
@@ -17,14 +17,19 @@ public sealed class AddBin(WorkshopDb db)
         }
 
         var code = read.Text;
+        return await db.Write(by, code, clock.GetUtcNow(), Work, stop);
 
-        var made = await db.Database.ExecuteSqlAsync(
-            $"INSERT INTO bins (id, code, kind) VALUES ({Guid.CreateVersion7()}, {code}, 'Shelf') ON CONFLICT (code) DO NOTHING",
-            stop
-        );
-        return made == 1
-            ? $"Bin {code} is ready. Print its label and stick it on."
-            : new Refusal(RefusalReason.Conflict, $"There is a bin {code} already. Give this one another code.");
+        async Task<Outcome<string>> Work()
+        {
+            var made = await db.Database.ExecuteSqlAsync(
+                $"INSERT INTO bins (id, code, kind) VALUES ({Guid.CreateVersion7()}, {code}, 'Shelf') ON CONFLICT (code) DO NOTHING",
+                stop
+            );
+            db.NoteChange(nameof(Bin), code);
+            return made == 1
+                ? $"Bin {code} is ready. Print its label and stick it on."
+                : new Refusal(RefusalReason.Conflict, $"There is a bin {code} already. Give this one another code.");
+        }
     }
 
     /// <summary>Quarantine, the bench, and the world outside: made once, in every workshop.</summary>

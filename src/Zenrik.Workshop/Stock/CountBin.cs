@@ -36,17 +36,27 @@ public sealed class CountBin(WorkshopDb db, TimeProvider clock)
             return none;
         }
 
-        var (id, now, last) = (Guid.CreateVersion7(), clock.GetUtcNow(), await LastMovement(stop));
-        // Two who begin at the same moment count together.
-        await db.Database.ExecuteSqlAsync(
-            $"""
-            INSERT INTO stocktakes (id, bin_id, at, by_id, seen_movement, posted)
-            VALUES ({id}, {bin.Id.Value}, {now}, {by.Id}, {last}, false)
-            ON CONFLICT (bin_id) WHERE ended_at IS NULL DO NOTHING
-            """,
-            stop
-        );
-        return bin.Code;
+        return await db.Write(by, bin.Code, clock.GetUtcNow(), Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            var (id, now, last) = (Guid.CreateVersion7(), clock.GetUtcNow(), await LastMovement(stop));
+            // Two who begin at the same moment count together.
+            var begun = await db.Database.ExecuteSqlAsync(
+                $"""
+                INSERT INTO stocktakes (id, bin_id, at, by_id, seen_movement, posted)
+                VALUES ({id}, {bin.Id.Value}, {now}, {by.Id}, {last}, false)
+                ON CONFLICT (bin_id) WHERE ended_at IS NULL DO NOTHING
+                """,
+                stop
+            );
+            if (begun == 1)
+            {
+                db.NoteChange(nameof(Stocktake), $"{id}");
+            }
+
+            return bin.Code;
+        }
     }
 
     /// <summary>The open count of a bin, or null.</summary>
@@ -67,43 +77,45 @@ public sealed class CountBin(WorkshopDb db, TimeProvider clock)
 
     /// <summary>Notes what was scanned: an item, or the number of something without labels, of which one more was found.</summary>
     /// <returns>What was noted, as a sentence. Scanning an item twice is no fault.</returns>
-    public async Task<Outcome<string>> Scan(string binCode, string? scanned, CancellationToken stop = default)
+    public Task<Outcome<string>> Scan(string binCode, string? scanned, Actor by, CancellationToken stop = default)
     {
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        if (!(await Lock(binCode, stop)).Try(out var count, out var none))
-        {
-            return none;
-        }
+        return db.Write(by, binCode, clock.GetUtcNow(), Work, stop);
 
-        if (!(await db.LockItem(scanned, stop)).Try(out var item, out var unknown))
+        async Task<Outcome<string>> Work()
         {
-            return unknown.Reason == RefusalReason.NotFound
-                ? new Refusal(
-                    RefusalReason.NotFound,
-                    $"{unknown.Message} If it is a part without a label, take it in under an order or strip it from its donor; it is not counted before."
-                )
-                : unknown;
-        }
+            if (!(await Lock(binCode, stop)).Try(out var count, out var none))
+            {
+                return none;
+            }
 
-        if (item.Unit is { } unit)
-        {
-            return new Refusal(
-                RefusalReason.Conflict,
-                $"The book has {item.Code} inside {unit.Tag} ({item.Slot}). Look into that unit first: one of the two labels was misread, or its passport is wrong."
-            );
-        }
+            if (!(await db.LockItem(scanned, stop)).Try(out var item, out var unknown))
+            {
+                return unknown.Reason == RefusalReason.NotFound
+                    ? new Refusal(
+                        RefusalReason.NotFound,
+                        $"{unknown.Message} If it is a part without a label, take it in under an order or strip it from its donor; it is not counted before."
+                    )
+                    : unknown;
+            }
 
-        if (count.Scanned.Exists(s => s.ItemId == item.Id))
-        {
-            return $"{item.Code} is counted already.";
-        }
+            if (item.Unit is { } unit)
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"The book has {item.Code} inside {unit.Tag} ({item.Slot}). Look into that unit first: one of the two labels was misread, or its passport is wrong."
+                );
+            }
 
-        count.Scanned.Add(new ScannedItem { StocktakeId = count.Id, ItemId = item.Id });
-        await db.SaveChangesAsync(stop);
-        await transaction.CommitAsync(stop);
-        return item.BinId == count.BinId
-            ? $"{item.Code} is here, as the book says."
-            : $"{item.Code} is here; the book has it in {item.Where()}.";
+            if (count.Scanned.Exists(s => s.ItemId == item.Id))
+            {
+                return $"{item.Code} is counted already.";
+            }
+
+            count.Scanned.Add(new ScannedItem { StocktakeId = count.Id, ItemId = item.Id });
+            return item.BinId == count.BinId
+                ? $"{item.Code} is here, as the book says."
+                : $"{item.Code} is here; the book has it in {item.Where()}.";
+        }
     }
 
     /// <summary>Notes how many of something without labels there are.</summary>
@@ -111,6 +123,7 @@ public sealed class CountBin(WorkshopDb db, TimeProvider clock)
         string binCode,
         string number,
         int counted,
+        Actor by,
         CancellationToken stop = default
     )
     {
@@ -122,39 +135,41 @@ public sealed class CountBin(WorkshopDb db, TimeProvider clock)
             );
         }
 
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        if (!(await Lock(binCode, stop)).Try(out var count, out var none))
-        {
-            return none;
-        }
+        return await db.Write(by, binCode, clock.GetUtcNow(), Work, stop);
 
-        var lot = await db
-            .Lots.Include(l => l.Number)
-            .SingleOrDefaultAsync(l => l.BinId == count.BinId && l.Number.Number == number, stop);
-        if (lot is null)
+        async Task<Outcome<string>> Work()
         {
-            return new Refusal(RefusalReason.NotFound, $"Nothing of {number} is kept in {count.Bin.Code}.");
-        }
+            if (!(await Lock(binCode, stop)).Try(out var count, out var none))
+            {
+                return none;
+            }
 
-        if (count.Lots.Find(l => l.LotId == lot.Id) is { } line)
-        {
-            line.Counted = counted;
-        }
-        else
-        {
-            count.Lots.Add(
-                new CountedLot
-                {
-                    StocktakeId = count.Id,
-                    LotId = lot.Id,
-                    Counted = counted,
-                }
-            );
-        }
+            var lot = await db
+                .Lots.Include(l => l.Number)
+                .SingleOrDefaultAsync(l => l.BinId == count.BinId && l.Number.Number == number, stop);
+            if (lot is null)
+            {
+                return new Refusal(RefusalReason.NotFound, $"Nothing of {number} is kept in {count.Bin.Code}.");
+            }
 
-        await db.SaveChangesAsync(stop);
-        await transaction.CommitAsync(stop);
-        return $"{counted} of {number} counted.";
+            if (count.Lots.Find(l => l.LotId == lot.Id) is { } line)
+            {
+                line.Counted = counted;
+            }
+            else
+            {
+                count.Lots.Add(
+                    new CountedLot
+                    {
+                        StocktakeId = count.Id,
+                        LotId = lot.Id,
+                        Counted = counted,
+                    }
+                );
+            }
+
+            return $"{counted} of {number} counted.";
+        }
     }
 
     /// <summary>
@@ -171,7 +186,7 @@ public sealed class CountBin(WorkshopDb db, TimeProvider clock)
     )
     {
         var now = clock.GetUtcNow();
-        return Once.Run(db, request, by, binCode, now, Work, stop);
+        return db.WriteOnce(request, by, binCode, now, Work, stop);
 
         async Task<Outcome<string>> Work()
         {
@@ -212,33 +227,37 @@ public sealed class CountBin(WorkshopDb db, TimeProvider clock)
     }
 
     /// <summary>Takes the book as it is now as what the count is compared with.</summary>
-    public async Task<Outcome<string>> LookAgain(string binCode, CancellationToken stop = default)
+    public Task<Outcome<string>> LookAgain(string binCode, Actor by, CancellationToken stop = default)
     {
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        if (!(await Lock(binCode, stop)).Try(out var count, out var none))
-        {
-            return none;
-        }
+        return db.Write(by, binCode, clock.GetUtcNow(), Work, stop);
 
-        count.SeenMovement = await LastMovement(stop);
-        await db.SaveChangesAsync(stop);
-        await transaction.CommitAsync(stop);
-        return "The count is compared with the book as it is now.";
+        async Task<Outcome<string>> Work()
+        {
+            if (!(await Lock(binCode, stop)).Try(out var count, out var none))
+            {
+                return none;
+            }
+
+            count.SeenMovement = await LastMovement(stop);
+            return "The count is compared with the book as it is now.";
+        }
     }
 
     /// <summary>Gives the count up; the book stays as it is.</summary>
-    public async Task<Outcome<string>> GiveUp(string binCode, CancellationToken stop = default)
+    public Task<Outcome<string>> GiveUp(string binCode, Actor by, CancellationToken stop = default)
     {
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        if (!(await Lock(binCode, stop)).Try(out var count, out var none))
-        {
-            return none;
-        }
+        return db.Write(by, binCode, clock.GetUtcNow(), Work, stop);
 
-        count.EndedAt = clock.GetUtcNow();
-        await db.SaveChangesAsync(stop);
-        await transaction.CommitAsync(stop);
-        return $"The count of bin {count.Bin.Code} is given up; the book is as it was.";
+        async Task<Outcome<string>> Work()
+        {
+            if (!(await Lock(binCode, stop)).Try(out var count, out var none))
+            {
+                return none;
+            }
+
+            count.EndedAt = clock.GetUtcNow();
+            return $"The count of bin {count.Bin.Code} is given up; the book is as it was.";
+        }
     }
 
     private async Task<Outcome<Stocktake>> Lock(string binCode, CancellationToken stop)

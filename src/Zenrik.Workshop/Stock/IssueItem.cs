@@ -22,7 +22,7 @@ public sealed class IssueItem(WorkshopDb db, KnownNumbers numbers, TimeProvider 
     )
     {
         var now = clock.GetUtcNow();
-        return Once.Run(db, request, by, $"{repairNumber} {label}", now, Work, stop);
+        return db.WriteOnce(request, by, $"{Repair.CodeOf(repairNumber)} {label}", now, Work, stop);
 
         async Task<Outcome<string>> Work()
         {
@@ -72,7 +72,7 @@ public sealed class IssueItem(WorkshopDb db, KnownNumbers numbers, TimeProvider 
     )
     {
         var now = clock.GetUtcNow();
-        return Once.Run(db, request, by, $"{number} {to}", now, Work, stop);
+        return db.WriteOnce(request, by, $"{number} {to}", now, Work, stop);
 
         async Task<Outcome<string>> Work()
         {

@@ -159,8 +159,7 @@ public sealed class MoveItem(WorkshopDb db, TimeProvider clock)
     )
     {
         var now = clock.GetUtcNow();
-        return Once.Run(
-            db,
+        return db.WriteOnce(
             request,
             by,
             $"{act} {label}",

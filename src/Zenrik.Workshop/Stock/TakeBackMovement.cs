@@ -16,7 +16,7 @@ public sealed class TakeBackMovement(WorkshopDb db, TimeProvider clock)
     )
     {
         var now = clock.GetUtcNow();
-        return Once.Run(db, request, by, $"{movementId}", now, Work, stop);
+        return db.WriteOnce(request, by, $"{movementId}", now, Work, stop);
 
         async Task<Outcome<string>> Work()
         {

@@ -25,71 +25,76 @@ public sealed class AnswerTriage(WorkshopDb db, PassportOf passports, TriageOf t
         CancellationToken stop = default
     )
     {
-        if (Once.Missing(requestId) is { } nameless)
+        if (Writing.Missing(requestId) is { } nameless)
         {
             return nameless;
         }
 
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        if (!(await Lock(repairNumber, stop)).Try(out var repair, out var refusal))
-        {
-            return refusal;
-        }
+        return await db.Write(by, Repair.CodeOf(repairNumber), clock.GetUtcNow(), Work, stop);
 
-        var before = await Steps(repair, stop);
-        if (await db.TriageSteps.AsNoTracking().SingleOrDefaultAsync(s => s.RequestId == requestId, stop) is { } sent)
+        async Task<Outcome<int>> Work()
         {
-            return sent.RepairId == repair.Id && sent.ById == by.Id && sent.Step == step
-                ? before.Count
-                : Once.UsedElsewhere;
-        }
-
-        var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
-        if (!(await triage.Network(repair, passport, stop)).Try(out var network, out refusal))
-        {
-            return refusal;
-        }
-
-        TriageStep[] steps = [.. before.Select(s => s.Step), step];
-        if (!TriageBeliefs.After(network, steps).Try(out _, out refusal))
-        {
-            return refusal;
-        }
-
-        if (TriageSafety.Check(network, steps) is { } forbidden)
-        {
-            return forbidden;
-        }
-
-        db.TriageSteps.Add(
-            new TriageStepRecord
+            if (!(await Lock(repairNumber, stop)).Try(out var repair, out var refusal))
             {
-                RepairId = repair.Id,
-                RequestId = requestId,
-                Test = (step as TriageStep.Tested)?.Test,
-                Remedy = (step as TriageStep.Tried)?.Remedy,
-                Answer = step switch
-                {
-                    TriageStep.Tested tested => tested.Outcome,
-                    TriageStep.Tried { Cured: true } => "cured",
-                    _ => null,
-                },
-                At = clock.GetUtcNow(),
-                ById = by.Id,
+                return refusal;
             }
-        );
-        if (
-            step is TriageStep.Tested { Outcome: { } seen } done
-            && network.Tests.First(t => t.Id == done.Test) is var test
-            && test.Outcomes.First(o => o.Id == seen) is { Stop: not null } danger
-        )
-        {
-            await SetApart(repair, $"{test.Title} {danger.Name}", by, stop);
-        }
 
-        await db.SaveChangesAsync(stop);
-        await transaction.CommitAsync(stop);
-        return before.Count + 1;
+            var before = await Steps(repair, stop);
+            if (
+                await db.TriageSteps.AsNoTracking().SingleOrDefaultAsync(s => s.RequestId == requestId, stop) is
+                { } sent
+            )
+            {
+                return sent.RepairId == repair.Id && sent.ById == by.Id && sent.Step == step
+                    ? before.Count
+                    : Writing.UsedElsewhere;
+            }
+
+            var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
+            if (!(await triage.Network(repair, passport, stop)).Try(out var network, out refusal))
+            {
+                return refusal;
+            }
+
+            TriageStep[] steps = [.. before.Select(s => s.Step), step];
+            if (!TriageBeliefs.After(network, steps).Try(out _, out refusal))
+            {
+                return refusal;
+            }
+
+            if (TriageSafety.Check(network, steps) is { } forbidden)
+            {
+                return forbidden;
+            }
+
+            db.TriageSteps.Add(
+                new TriageStepRecord
+                {
+                    RepairId = repair.Id,
+                    RequestId = requestId,
+                    Test = (step as TriageStep.Tested)?.Test,
+                    Remedy = (step as TriageStep.Tried)?.Remedy,
+                    Answer = step switch
+                    {
+                        TriageStep.Tested tested => tested.Outcome,
+                        TriageStep.Tried { Cured: true } => "cured",
+                        _ => null,
+                    },
+                    At = clock.GetUtcNow(),
+                    ById = by.Id,
+                }
+            );
+            if (
+                step is TriageStep.Tested { Outcome: { } seen } done
+                && network.Tests.First(t => t.Id == done.Test) is var test
+                && test.Outcomes.First(o => o.Id == seen) is { Stop: not null } danger
+            )
+            {
+                await SetApart(repair, $"{test.Title} {danger.Name}", by, stop);
+            }
+
+            return before.Count + 1;
+        }
     }
 
     /// <summary>Something dangerous was noticed that no test asked for: the machine is set apart.</summary>
@@ -107,31 +112,36 @@ public sealed class AnswerTriage(WorkshopDb db, PassportOf passports, TriageOf t
             return new Refusal(RefusalReason.NotFound, $"\"{symptomId}\" is nothing that stops a repair.");
         }
 
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
-        {
-            return missing;
-        }
+        return await db.Write(by, Repair.CodeOf(repairNumber), clock.GetUtcNow(), Work, stop);
 
-        if (repair.State == RepairState.Stopped)
+        async Task<Outcome<string>> Work()
         {
+            if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
+            {
+                return missing;
+            }
+
+            if (repair.State == RepairState.Stopped)
+            {
+                return repair.Code;
+            }
+
+            if (repair.State != RepairState.Open)
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"{repair.Code} is not at the counter; stop it at the bench."
+                );
+            }
+
+            if (!repair.Symptoms.Contains(symptomId))
+            {
+                repair.Symptoms.Add(symptomId);
+            }
+
+            await SetApart(repair, symptom.Name, by, stop);
             return repair.Code;
         }
-
-        if (repair.State != RepairState.Open)
-        {
-            return new Refusal(RefusalReason.Conflict, $"{repair.Code} is not at the counter; stop it at the bench.");
-        }
-
-        if (!repair.Symptoms.Contains(symptomId))
-        {
-            repair.Symptoms.Add(symptomId);
-        }
-
-        await SetApart(repair, symptom.Name, by, stop);
-        await db.SaveChangesAsync(stop);
-        await transaction.CommitAsync(stop);
-        return repair.Code;
     }
 
     private async Task SetApart(Repair repair, string what, Actor by, CancellationToken stop)
@@ -142,40 +152,42 @@ public sealed class AnswerTriage(WorkshopDb db, PassportOf passports, TriageOf t
     }
 
     /// <summary>Takes one step back, whichever it is; the belief is that of the others. Taking back twice is no fault.</summary>
-    public async Task<Outcome<int>> TakeBack(long repairNumber, long stepId, CancellationToken stop = default)
+    public Task<Outcome<int>> TakeBack(long repairNumber, long stepId, Actor by, CancellationToken stop = default)
     {
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        if (!(await Lock(repairNumber, stop)).Try(out var repair, out var refusal))
-        {
-            return refusal;
-        }
+        return db.Write(by, Repair.CodeOf(repairNumber), clock.GetUtcNow(), Work, stop);
 
-        var steps = await Steps(repair, stop);
-        if (steps.Find(s => s.Id == stepId) is { } step)
+        async Task<Outcome<int>> Work()
         {
-            var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
-            if (!(await triage.Network(repair, passport, stop)).Try(out var network, out refusal))
+            if (!(await Lock(repairNumber, stop)).Try(out var repair, out var refusal))
             {
                 return refusal;
             }
 
-            if (TriageSafety.Check(network, [.. steps.Where(s => s != step).Select(s => s.Step)]) is not null)
+            var steps = await Steps(repair, stop);
+            if (steps.Find(s => s.Id == stepId) is { } step)
             {
-                return new Refusal(
-                    RefusalReason.Conflict,
-                    "What was done after it needed what it allowed. Take those steps back first."
-                );
+                var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
+                if (!(await triage.Network(repair, passport, stop)).Try(out var network, out refusal))
+                {
+                    return refusal;
+                }
+
+                if (TriageSafety.Check(network, [.. steps.Where(s => s != step).Select(s => s.Step)]) is not null)
+                {
+                    return new Refusal(
+                        RefusalReason.Conflict,
+                        "What was done after it needed what it allowed. Take those steps back first."
+                    );
+                }
+
+                step.TakenBackAt = clock.GetUtcNow();
+                return steps.Count - 1;
             }
 
-            step.TakenBackAt = clock.GetUtcNow();
-            await db.SaveChangesAsync(stop);
-            await transaction.CommitAsync(stop);
-            return steps.Count - 1;
+            return await db.TriageSteps.AnyAsync(s => s.Id == stepId && s.RepairId == repair.Id, stop)
+                ? steps.Count
+                : new Refusal(RefusalReason.NotFound, $"{repair.Code} has no such step.");
         }
-
-        return await db.TriageSteps.AnyAsync(s => s.Id == stepId && s.RepairId == repair.Id, stop)
-            ? steps.Count
-            : new Refusal(RefusalReason.NotFound, $"{repair.Code} has no such step.");
     }
 
     private async Task<Outcome<Repair>> Lock(long repairNumber, CancellationToken stop) =>

@@ -13,7 +13,7 @@ public sealed class EndTriage(WorkshopDb db, TriageOf triage, TimeProvider clock
 {
     /// <param name="fault">The fault to act on, of those that can explain the complaint.</param>
     /// <returns>Where the repair stands now, as a sentence.</returns>
-    public async Task<Outcome<string>> With(
+    public Task<Outcome<string>> With(
         long repairNumber,
         TriageStanding end,
         string fault,
@@ -21,116 +21,123 @@ public sealed class EndTriage(WorkshopDb db, TriageOf triage, TimeProvider clock
         CancellationToken stop = default
     )
     {
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
-        {
-            return missing;
-        }
+        return db.Write(by, Repair.CodeOf(repairNumber), clock.GetUtcNow(), Work, stop);
 
-        if (repair.State != RepairState.Open || repair.TriageEnd is not null)
+        async Task<Outcome<string>> Work()
         {
-            return new Refusal(RefusalReason.Conflict, $"The triage of {repair.Code} has ended already.");
-        }
+            if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
+            {
+                return missing;
+            }
 
-        if (!(await triage.Run(repairNumber, stop)).Try(out var view, out var none))
-        {
-            return none;
-        }
+            if (repair.State != RepairState.Open || repair.TriageEnd is not null)
+            {
+                return new Refusal(RefusalReason.Conflict, $"The triage of {repair.Code} has ended already.");
+            }
 
-        if (view.Network.Faults.FirstOrDefault(f => f.Id == fault) is not { } found)
-        {
-            return new Refusal(
-                RefusalReason.NotFound,
-                $"\"{fault}\" does not explain what {repair.Code} was taken in for."
-            );
-        }
+            if (!(await triage.Run(repairNumber, stop)).Try(out var view, out var none))
+            {
+                return none;
+            }
 
-        if (end == TriageStanding.Cured != (view.Advice.Standing == TriageStanding.Cured))
-        {
-            return new Refusal(
-                RefusalReason.Conflict,
-                end == TriageStanding.Cured
-                    ? "Nothing tried so far has cured it."
-                    : "A remedy has cured it; take that step back first."
-            );
-        }
+            if (view.Network.Faults.FirstOrDefault(f => f.Id == fault) is not { } found)
+            {
+                return new Refusal(
+                    RefusalReason.NotFound,
+                    $"\"{fault}\" does not explain what {repair.Code} was taken in for."
+                );
+            }
 
-        if (end is TriageStanding.Open or TriageStanding.Stopped)
-        {
-            return new Refusal(RefusalReason.Invalid, "That is no end of a triage.");
-        }
+            if (end == TriageStanding.Cured != (view.Advice.Standing == TriageStanding.Cured))
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    end == TriageStanding.Cured
+                        ? "Nothing tried so far has cured it."
+                        : "A remedy has cured it; take that step back first."
+                );
+            }
 
-        if (TriageSafety.CheckEnd(view.Network, [.. view.Steps.Select(s => s.Step)], end) is { } forbidden)
-        {
-            return forbidden;
-        }
+            if (end is TriageStanding.Open or TriageStanding.Stopped)
+            {
+                return new Refusal(RefusalReason.Invalid, "That is no end of a triage.");
+            }
 
-        if (end == TriageStanding.SureEnough && found.Component is null)
-        {
-            return new Refusal(RefusalReason.Conflict, $"“{found.Name}” is nothing a part is exchanged for.");
-        }
+            if (TriageSafety.CheckEnd(view.Network, [.. view.Steps.Select(s => s.Step)], end) is { } forbidden)
+            {
+                return forbidden;
+            }
 
-        var now = clock.GetUtcNow();
-        repair.TriageEnd = end;
-        repair.TriageEndedAt = now;
-        repair.FaultId = end switch
-        {
-            TriageStanding.NoFaultFound => Of(view, FaultNature.None) ?? found.Id,
-            TriageStanding.NotExplained => Of(view, FaultNature.Unknown) ?? found.Id,
-            _ => found.Id,
-        };
-        if (end == TriageStanding.NotExplained)
-        {
-            repair.Decided = Short(view.Advice.Reason);
-        }
+            if (end == TriageStanding.SureEnough && found.Component is null)
+            {
+                return new Refusal(RefusalReason.Conflict, $"“{found.Name}” is nothing a part is exchanged for.");
+            }
 
-        RepairEnd? closing = end switch
-        {
-            TriageStanding.Cured => RepairEnd.Cured,
-            TriageStanding.NoFaultFound => RepairEnd.NoFaultFound,
-            TriageStanding.Elsewhere => RepairEnd.Elsewhere,
-            _ => null,
-        };
-        if (closing is { } ends)
-        {
-            var occasion = new Occasion(by, now);
-            repair.EndAs(ends, occasion);
-            repair.MinutesTaken = view.Steps.Sum(s =>
-                view.Knowledge.Test(s.Test ?? "")?.Minutes ?? view.Knowledge.Remedy(s.Remedy ?? "")?.Minutes ?? 0
-            );
-            await db.Follow(repair, occasion, stop);
-        }
+            var now = clock.GetUtcNow();
+            repair.TriageEnd = end;
+            repair.TriageEndedAt = now;
+            repair.FaultId = end switch
+            {
+                TriageStanding.NoFaultFound => Of(view, FaultNature.None) ?? found.Id,
+                TriageStanding.NotExplained => Of(view, FaultNature.Unknown) ?? found.Id,
+                _ => found.Id,
+            };
+            if (end == TriageStanding.NotExplained)
+            {
+                repair.Decided = Short(view.Advice.Reason);
+            }
 
-        await db.SaveChangesAsync(stop);
-        await transaction.CommitAsync(stop);
-        return end == TriageStanding.NotExplained ? $"{repair.Code} is not explained; a lead decides."
-            : closing is null ? $"To act on: {found.Name}."
-            : $"{repair.Code} is closed: {Words(closing.Value)}.";
+            RepairEnd? closing = end switch
+            {
+                TriageStanding.Cured => RepairEnd.Cured,
+                TriageStanding.NoFaultFound => RepairEnd.NoFaultFound,
+                TriageStanding.Elsewhere => RepairEnd.Elsewhere,
+                _ => null,
+            };
+            if (closing is { } ends)
+            {
+                var occasion = new Occasion(by, now);
+                repair.EndAs(ends, occasion);
+                repair.MinutesTaken = view.Steps.Sum(s =>
+                    view.Knowledge.Test(s.Test ?? "")?.Minutes ?? view.Knowledge.Remedy(s.Remedy ?? "")?.Minutes ?? 0
+                );
+                await db.Follow(repair, occasion, stop);
+            }
+
+            return end == TriageStanding.NotExplained ? $"{repair.Code} is not explained; a lead decides."
+                : closing is null ? $"To act on: {found.Name}."
+                : $"{repair.Code} is closed: {Words(closing.Value)}.";
+        }
     }
 
     /// <summary>Goes back to testing, as long as nothing has been promised or opened.</summary>
-    public async Task<Outcome<string>> TakeBack(long repairNumber, CancellationToken stop = default)
+    public Task<Outcome<string>> TakeBack(long repairNumber, Actor by, CancellationToken stop = default)
     {
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
-        {
-            return missing;
-        }
+        return db.Write(by, Repair.CodeOf(repairNumber), clock.GetUtcNow(), Work, stop);
 
-        if (repair.State != RepairState.Open)
+        async Task<Outcome<string>> Work()
         {
-            return new Refusal(RefusalReason.Conflict, $"{repair.Code} is past triage.");
-        }
+            if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
+            {
+                return missing;
+            }
 
-        if (repair.Lines.Count > 0)
-        {
-            return new Refusal(RefusalReason.Conflict, "An assembly is chosen already. Take it off the repair first.");
-        }
+            if (repair.State != RepairState.Open)
+            {
+                return new Refusal(RefusalReason.Conflict, $"{repair.Code} is past triage.");
+            }
 
-        (repair.TriageEnd, repair.FaultId, repair.TriageEndedAt) = (null, null, null);
-        await db.SaveChangesAsync(stop);
-        await transaction.CommitAsync(stop);
-        return "Testing goes on.";
+            if (repair.Lines.Count > 0)
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    "An assembly is chosen already. Take it off the repair first."
+                );
+            }
+
+            (repair.TriageEnd, repair.FaultId, repair.TriageEndedAt) = (null, null, null);
+            return "Testing goes on.";
+        }
     }
 
     /// <summary>"no fault found".</summary>

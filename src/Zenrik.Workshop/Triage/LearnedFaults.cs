@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
+using Zenrik.Core;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Triage;
@@ -48,16 +49,22 @@ public sealed class LearnedFaults(WorkshopDb db, IMemoryCache cache, TimeProvide
         await db.LearnedResets.AsNoTracking().Include(r => r.By).ToListAsync(stop);
 
     /// <summary>Sets aside what was learned so far; repairs stay as they are, they only count no more.</summary>
-    public async Task<string> Reset(DeviceClass device, Actor by, CancellationToken stop = default)
+    public Task<Outcome<string>> Reset(DeviceClass device, Actor by, CancellationToken stop = default)
     {
         var (name, now) = (device.ToString(), clock.GetUtcNow());
-        await db.Database.ExecuteSqlAsync(
-            $"""
-            INSERT INTO learned_resets (class, at, by_id) VALUES ({name}, {now}, {by.Id})
-            ON CONFLICT (class) DO UPDATE SET at = EXCLUDED.at, by_id = EXCLUDED.by_id
-            """,
-            stop
-        );
-        return $"Faults of {name.ToLowerInvariant()}s are weighed as shipped again; what is closed from now on counts.";
+        return db.Write(by, name, now, Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            db.NoteChange(nameof(LearnedReset), name);
+            await db.Database.ExecuteSqlAsync(
+                $"""
+                INSERT INTO learned_resets (class, at, by_id) VALUES ({name}, {now}, {by.Id})
+                ON CONFLICT (class) DO UPDATE SET at = EXCLUDED.at, by_id = EXCLUDED.by_id
+                """,
+                stop
+            );
+            return $"Faults of {name.ToLowerInvariant()}s are weighed as shipped again; what is closed from now on counts.";
+        }
     }
 }

@@ -62,16 +62,20 @@ public sealed class FitTests(TemplateDatabase databases)
         (await Specify("volts", "12 volts")).Refusal!.Message.ShouldContain("Voltage, V");
         (await Specify("volts", "7.6")).Value.ShouldContain(number);
         (await Verdict("battery")).ShouldBe(FitVerdict.DoesNotFit, "another voltage");
-        _ = (await book.Do<DescribeNumber, Outcome<string>>(d => d.Unlist(number, "sandpiper-14", "fan"))).Value;
+        _ = (
+            await book.Do<DescribeNumber, Outcome<string>>(d => d.Unlist(number, "sandpiper-14", "fan", book.Lead))
+        ).Value;
         (
-            await book.Do<DescribeNumber, Outcome<string>>(d => d.Unlist("TW-3F0A-50711", "sandpiper-14", "fan"))
+            await book.Do<DescribeNumber, Outcome<string>>(d =>
+                d.Unlist("TW-3F0A-50711", "sandpiper-14", "fan", book.Lead)
+            )
         ).Refusal!.Message.ShouldContain("Nobody here", Case.Sensitive, "a maker's list stays");
 
         Task<Outcome<string>> List(string model, string slot) =>
             book.Do<DescribeNumber, Outcome<string>>(d => d.List(number, model, slot, aled));
         Task<Outcome<string>> Specify(string field, string value) =>
             book.Do<DescribeNumber, Outcome<string>>(d =>
-                d.Specify(number, ItemKind.Battery, new Dictionary<string, string?> { [field] = value })
+                d.Specify(number, ItemKind.Battery, new Dictionary<string, string?> { [field] = value }, book.Lead)
             );
         async Task<FitVerdict> Verdict(string slot)
         {

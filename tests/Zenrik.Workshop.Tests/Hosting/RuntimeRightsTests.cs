@@ -69,7 +69,7 @@ public sealed class RuntimeRightsTests(TemplateDatabase template)
             // And it can do the workshop's work.
             var aled = await book.Person("aled");
             (await book.OnBench(aled, "battery", "battery worn")).ShouldBeGreaterThan(0);
-            (await book.Do<AddBin, Outcome<string>>(b => b.Shelf("R-01"))).Refusal.ShouldBeNull();
+            (await book.Do<AddBin, Outcome<string>>(b => b.Shelf("R-01", book.Lead))).Refusal.ShouldBeNull();
         }
         finally
         {

@@ -106,5 +106,10 @@ internal sealed class Book : IAsyncDisposable
     public Task<Actor> Person(string signIn) =>
         Ask(db => db.Users.Where(u => u.UserName == signIn).Select(u => new Actor(u.Id, u.Name)).SingleAsync());
 
+    private Actor? lead;
+
+    /// <summary>The demo's lead, for what any lead may do.</summary>
+    public Actor Lead => lead ??= Task.Run(() => Person("mara")).GetAwaiter().GetResult();
+
     public ValueTask DisposeAsync() => services.DisposeAsync();
 }

@@ -45,10 +45,10 @@ public sealed class KeepPeopleTests(TemplateDatabase template)
         foreach (
             var act in new Func<KeepPeople, Task<string>>[]
             {
-                async p => (await p.SetRole(ines.Id, "reader")).Value,
-                async p => (await p.EndEverything(ines.Id)).Value,
-                async p => (await p.ResetPassword(ines.Id)).Value.Password,
-                async p => (await p.SetDisabled(ines.Id, true)).Value,
+                async p => (await p.SetRole(ines.Id, "reader", book.Lead)).Value,
+                async p => (await p.EndEverything(ines.Id, book.Lead)).Value,
+                async p => (await p.ResetPassword(ines.Id, book.Lead)).Value.Password,
+                async p => (await p.SetDisabled(ines.Id, true, book.Lead)).Value,
             }
         )
         {
@@ -66,7 +66,7 @@ public sealed class KeepPeopleTests(TemplateDatabase template)
                 p => p.MustChange.ShouldBeTrue(),
                 p => p.Tokens.ShouldBe(0)
             );
-        _ = (await book.Do<KeepPeople, Outcome<string>>(p => p.SetDisabled(ines.Id, false))).Value;
+        _ = (await book.Do<KeepPeople, Outcome<string>>(p => p.SetDisabled(ines.Id, false, book.Lead))).Value;
         (await book.Do<ApiTokens, ApiToken?>(t => t.Known(token))).ShouldBeNull("revoked is revoked");
 
         async Task<string> Token() => (await book.Do<ApiTokens, Outcome<string>>(t => t.Make("x", ines))).Value;
@@ -81,13 +81,13 @@ public sealed class KeepPeopleTests(TemplateDatabase template)
             .Select(p => p.Id)
             .ToList();
         var other = await book.Person("aled");
-        _ = (await book.Do<KeepPeople, Outcome<string>>(p => p.SetRole(other.Id, Roles.Lead))).Value;
+        _ = (await book.Do<KeepPeople, Outcome<string>>(p => p.SetRole(other.Id, Roles.Lead, book.Lead))).Value;
         leads.Add(other.Id);
         var said = await Task.WhenAll(
             leads.Select(
                 (id, i) =>
                     book.Do<KeepPeople, Outcome<string>>(p =>
-                        i % 2 == 0 ? p.SetDisabled(id, true) : p.SetRole(id, Roles.Reader)
+                        i % 2 == 0 ? p.SetDisabled(id, true, book.Lead) : p.SetRole(id, Roles.Reader, book.Lead)
                     )
             )
         );
@@ -99,7 +99,7 @@ public sealed class KeepPeopleTests(TemplateDatabase template)
     }
 
     private static Task<Outcome<FirstPassword>> Add(Book book, string signIn, string name, string role) =>
-        book.Do<KeepPeople, Outcome<FirstPassword>>(p => p.Add(signIn, name, role));
+        book.Do<KeepPeople, Outcome<FirstPassword>>(p => p.Add(signIn, name, role, book.Lead));
 
     private static Task<Technician> Person(Book book, string signIn) =>
         book.Ask(db => db.Users.AsNoTracking().SingleAsync(u => u.UserName == signIn));

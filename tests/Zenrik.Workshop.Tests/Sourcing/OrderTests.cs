@@ -127,11 +127,13 @@ public sealed class OrderTests(TemplateDatabase databases)
         (await Now()).Landed.Leaves.ShouldBe(bid.Landed.Leaves);
 
         var supplier = await book.Ask(db => db.Suppliers.SingleAsync(s => s.Name == bid.Bid.Offer.Supplier));
-        (await book.Do<SetDaysOff, Outcome<string>>(s => s.Run(supplier.Id, shut))).Value.ShouldContain("21 days off");
+        (await book.Do<SetDaysOff, Outcome<string>>(s => s.Run(supplier.Id, shut, book.Lead))).Value.ShouldContain(
+            "21 days off"
+        );
         (await Now()).Landed.Leaves.ShouldBeGreaterThanOrEqualTo(bid.Landed.Leaves.AddDays(21));
 
         Task<Outcome<string>> ByCarrier(string name, string calendar) =>
-            book.Do<SetDaysOff, Outcome<string>>(s => s.ForCarrier(name, calendar));
+            book.Do<SetDaysOff, Outcome<string>>(s => s.ForCarrier(name, calendar, book.Lead));
 
         async Task<ComparedBid> Now() =>
             (await Offers(book, repair, "card-reader")).Comparison!.Bids.First(b =>
@@ -230,7 +232,9 @@ public sealed class OrderTests(TemplateDatabase databases)
     {
         await using var book = await databases.NewBook();
         async Task<string?> Set(string currency, decimal labour, string rates) =>
-            (await book.Do<SetFigures, Outcome<string>>(s => s.Run(currency, labour, 2, rates))).Refusal?.Message;
+            (await book.Do<SetFigures, Outcome<string>>(s => s.Run(currency, labour, 2, rates, book.Lead)))
+                .Refusal
+                ?.Message;
         (await Set("pounds", 30, ""))!.ShouldContain("no currency");
         (await Set("GBP", 0, ""))!.ShouldContain("above nothing");
         (await Set("GBP", 30, "EUR -1"))!.ShouldContain("no rate");

@@ -135,7 +135,7 @@ public sealed class StoresTests(TemplateDatabase databases)
         // Somebody takes one while the bin is counted: the count is not posted over it.
         _ = (await book.Do<MoveItem, Outcome<string>>(m => m.ToBin(New(), inside[1], "B-01", odd))).Value;
         (await Post(keys)).Refusal!.Reason.ShouldBe(RefusalReason.Stale);
-        _ = (await book.Do<CountBin, Outcome<string>>(c => c.LookAgain("A-01"))).Value;
+        _ = (await book.Do<CountBin, Outcome<string>>(c => c.LookAgain("A-01", book.Lead))).Value;
         (await Post(keys)).Refusal!.Message.ShouldContain(inside[1]);
         var posted = (await Post([.. keys, inside[1]])).Value;
         posted.ShouldContain($"{inside[0]} is gone");
@@ -147,7 +147,8 @@ public sealed class StoresTests(TemplateDatabase databases)
         );
         await Proved(book);
 
-        Task<Outcome<string>> Scan(string code) => book.Do<CountBin, Outcome<string>>(c => c.Scan("A-01", code));
+        Task<Outcome<string>> Scan(string code) =>
+            book.Do<CountBin, Outcome<string>>(c => c.Scan("A-01", code, book.Lead));
 
         Task<Outcome<string>> Post(List<string> explained) =>
             book.Do<CountBin, Outcome<string>>(c =>
@@ -171,7 +172,7 @@ public sealed class StoresTests(TemplateDatabase databases)
         _ = (await book.Do<CountBin, Outcome<string>>(c => c.Start("A-01", odd))).Value;
         foreach (var code in elsewhere)
         {
-            _ = (await book.Do<CountBin, Outcome<string>>(c => c.Scan("A-01", code))).Value;
+            _ = (await book.Do<CountBin, Outcome<string>>(c => c.Scan("A-01", code, book.Lead))).Value;
         }
 
         var found = (await book.Do<CountBin, CountView?>(c => c.Find("A-01")))!.Variances.Select(v => v.Key).ToList();
@@ -234,7 +235,8 @@ public sealed class StoresTests(TemplateDatabase databases)
             .ByMovements.ShouldBe("3");
         await Proved(book);
 
-        Task<Outcome<string>> Count(int n) => book.Do<CountBin, Outcome<string>>(c => c.Quantity("B-07", "QV-100", n));
+        Task<Outcome<string>> Count(int n) =>
+            book.Do<CountBin, Outcome<string>>(c => c.Quantity("B-07", "QV-100", n, book.Lead));
     }
 
     [Fact]
@@ -352,8 +354,8 @@ public sealed class StoresTests(TemplateDatabase databases)
         await using var book = await databases.NewBook();
         var odd = await book.Person("odd");
         await Suppliers.Answer(book);
-        _ = (await book.Do<SetLevel, Outcome<string>>(l => l.Run(Battery, 6, 8))).Value;
-        (await book.Do<SetLevel, Outcome<string>>(l => l.Run(Battery, 6, 2))).Refusal!.Message.ShouldContain(
+        _ = (await book.Do<SetLevel, Outcome<string>>(l => l.Run(Battery, 6, 8, book.Lead))).Value;
+        (await book.Do<SetLevel, Outcome<string>>(l => l.Run(Battery, 6, 2, book.Lead))).Refusal!.Message.ShouldContain(
             "never reaches"
         );
         var mine = await Mine();

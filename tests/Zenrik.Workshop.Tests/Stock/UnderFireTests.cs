@@ -196,10 +196,10 @@ public sealed class UnderFireTests(TemplateDatabase databases)
             var view = await book.Do<CountBin, CountView?>(c => c.Find("B-01"));
             foreach (var (expected, _) in view?.Expected.Take(3) ?? [])
             {
-                _ = await book.Do<CountBin, Outcome<string>>(c => c.Scan("B-01", expected.Code));
+                _ = await book.Do<CountBin, Outcome<string>>(c => c.Scan("B-01", expected.Code, book.Lead));
             }
 
-            _ = await book.Do<CountBin, Outcome<string>>(c => c.LookAgain("B-01"));
+            _ = await book.Do<CountBin, Outcome<string>>(c => c.LookAgain("B-01", book.Lead));
             view = await book.Do<CountBin, CountView?>(c => c.Find("B-01"));
             var why = (view?.Variances ?? []).ToDictionary(v => v.Key, _ => (string?)"not known");
             return await book.Do<CountBin, Outcome<string>>(c => c.Post(request, "B-01", why, by));

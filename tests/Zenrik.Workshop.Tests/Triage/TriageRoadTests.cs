@@ -35,14 +35,14 @@ public sealed class TriageRoadTests(TemplateDatabase databases)
 
         // Back, and the belief is the one before.
         var step = dead.Steps.Single().Id;
-        (await book.Do<AnswerTriage, Outcome<int>>(a => a.TakeBack(repair, step))).Value.ShouldBe(0);
-        (await book.Do<AnswerTriage, Outcome<int>>(a => a.TakeBack(repair, step))).Value.ShouldBe(0);
+        (await book.Do<AnswerTriage, Outcome<int>>(a => a.TakeBack(repair, step, book.Lead))).Value.ShouldBe(0);
+        (await book.Do<AnswerTriage, Outcome<int>>(a => a.TakeBack(repair, step, book.Lead))).Value.ShouldBe(0);
         var again = (await book.Do<TriageOf, Outcome<TriageView>>(t => t.Run(repair))).Value;
         again.Advice.Faults.Select(f => f.Chance).ShouldBe(first.Advice.Faults.Select(f => f.Chance));
 
-        (await book.Do<ChooseAssembly, Outcome<string>>(c => c.Run(repair, "touchpad"))).Refusal!.Message.ShouldContain(
-            "end it first"
-        );
+        (
+            await book.Do<ChooseAssembly, Outcome<string>>(c => c.Run(repair, "touchpad", book.Lead))
+        ).Refusal!.Message.ShouldContain("end it first");
         (await End(book, repair, TriageStanding.Cured, "pointer-off")).Refusal!.Message.ShouldContain(
             "Nothing tried so far"
         );
@@ -56,9 +56,11 @@ public sealed class TriageRoadTests(TemplateDatabase databases)
 
         var what = await book.Do<WhatToFit, WhatToFitView>(async w => await w.Run(await book.View(repair)));
         what.Choices.Single().Assembly.Id.Value.ShouldBe("touchpad");
-        (await book.Do<ChooseAssembly, Outcome<string>>(c => c.Run(repair, "touchpad"))).Value.ShouldBe("touchpad");
+        (await book.Do<ChooseAssembly, Outcome<string>>(c => c.Run(repair, "touchpad", book.Lead))).Value.ShouldBe(
+            "touchpad"
+        );
         (await book.View(repair)).Lines.Single().Line.Fault.ShouldBe("touchpad broken");
-        (await book.Do<EndTriage, Outcome<string>>(e => e.TakeBack(repair))).Refusal!.Message.ShouldContain(
+        (await book.Do<EndTriage, Outcome<string>>(e => e.TakeBack(repair, book.Lead))).Refusal!.Message.ShouldContain(
             "Take it off"
         );
     }
@@ -83,7 +85,7 @@ public sealed class TriageRoadTests(TemplateDatabase databases)
         (closed.State, closed.End, closed.FaultId).ShouldBe((RepairState.Closed, RepairEnd.Cured, "radio-driver"));
 
         (await Share(book)).ShouldBeGreaterThan(before);
-        await book.Do<LearnedFaults, string>(l => l.Reset(DeviceClass.Chromebook, mara));
+        _ = await book.Do<LearnedFaults, Outcome<string>>(l => l.Reset(DeviceClass.Chromebook, mara));
         (await Share(book)).ShouldBe(0.0, 1e-9, "set aside: as shipped again");
 
         static async Task<double> Share(Book book)

@@ -195,16 +195,30 @@ public sealed class AccessTests(TemplateDatabase template)
         switch (act)
         {
             case "role":
-                _ = (await program.Book.Do<KeepPeople, Outcome<string>>(p => p.SetRole(ines.Id, Roles.Reader))).Value;
+                _ = (
+                    await program.Book.Do<KeepPeople, Outcome<string>>(p =>
+                        p.SetRole(ines.Id, Roles.Reader, program.Book.Lead)
+                    )
+                ).Value;
                 break;
             case "reset":
-                _ = (await program.Book.Do<KeepPeople, Outcome<FirstPassword>>(p => p.ResetPassword(ines.Id))).Value;
+                _ = (
+                    await program.Book.Do<KeepPeople, Outcome<FirstPassword>>(p =>
+                        p.ResetPassword(ines.Id, program.Book.Lead)
+                    )
+                ).Value;
                 break;
             case "end":
-                _ = (await program.Book.Do<KeepPeople, Outcome<string>>(p => p.EndEverything(ines.Id))).Value;
+                _ = (
+                    await program.Book.Do<KeepPeople, Outcome<string>>(p => p.EndEverything(ines.Id, program.Book.Lead))
+                ).Value;
                 break;
             case "disable":
-                _ = (await program.Book.Do<KeepPeople, Outcome<string>>(p => p.SetDisabled(ines.Id, true))).Value;
+                _ = (
+                    await program.Book.Do<KeepPeople, Outcome<string>>(p =>
+                        p.SetDisabled(ines.Id, true, program.Book.Lead)
+                    )
+                ).Value;
                 break;
             default:
                 (await visitor.Post("/sign-out", [])).Dispose();

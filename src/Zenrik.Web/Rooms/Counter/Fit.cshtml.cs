@@ -35,13 +35,13 @@ public sealed class FitModel(RepairOf repairs, WhatToFit whatToFit, ChooseAssemb
 
     public async Task<IActionResult> OnPostChoose(string code, string? assembly, CancellationToken stop) =>
         Repair.NumberOf(code) is not { } number ? NotFound()
-        : (await choose.Run(number, assembly ?? "", stop)).Try(out var name, out var refusal)
+        : (await choose.Run(number, assembly ?? "", User.Actor(), stop)).Try(out var name, out var refusal)
             ? Did($"The repair exchanges the {name}.", Here, new { code })
         : Refused(refusal, Here, new { code });
 
     public async Task<IActionResult> OnPostRemove(string code, string? assembly, CancellationToken stop) =>
         Repair.NumberOf(code) is not { } number ? NotFound()
-        : (await choose.Remove(number, assembly ?? "", stop)).Try(out _, out var refusal)
+        : (await choose.Remove(number, assembly ?? "", User.Actor(), stop)).Try(out _, out var refusal)
             ? RedirectToPage(Here, new { code })
         : Refused(refusal, Here, new { code });
 

@@ -106,7 +106,7 @@ public sealed class RepairModel(
         Do(code, number => bring.Run(number, kind, note, User.Actor(), stop));
 
     public Task<IActionResult> OnPostAskAgain(string code, Guid order, CancellationToken stop) =>
-        Do(code, _ => orders.AskAgain(order, stop));
+        Do(code, _ => orders.AskAgain(order, User.Actor(), stop));
 
     public Task<IActionResult> OnPostPhoto(string code, IFormFile? photo, CancellationToken stop) =>
         Do(

@@ -79,7 +79,8 @@ public sealed class TriageModel(TriageOf triage, AnswerTriage answers, EndTriage
 
     public async Task<IActionResult> OnPostTakeBack(string code, long step, CancellationToken stop) =>
         Repair.NumberOf(code) is not { } number ? NotFound()
-        : (await answers.TakeBack(number, step, stop)).Try(out _, out var refusal) ? RedirectToPage(Here, new { code })
+        : (await answers.TakeBack(number, step, User.Actor(), stop)).Try(out _, out var refusal)
+            ? RedirectToPage(Here, new { code })
         : Refused(refusal, Here, new { code });
 
     public async Task<IActionResult> OnPostEnd(
@@ -107,7 +108,8 @@ public sealed class TriageModel(TriageOf triage, AnswerTriage answers, EndTriage
 
     public async Task<IActionResult> OnPostReopen(string code, CancellationToken stop) =>
         Repair.NumberOf(code) is not { } number ? NotFound()
-        : (await ends.TakeBack(number, stop)).Try(out var done, out var refusal) ? Did(done, Here, new { code })
+        : (await ends.TakeBack(number, User.Actor(), stop)).Try(out var done, out var refusal)
+            ? Did(done, Here, new { code })
         : Refused(refusal, Here, new { code });
 
     private async Task<IActionResult> Step(string code, Guid request, TriageStep step, CancellationToken stop) =>

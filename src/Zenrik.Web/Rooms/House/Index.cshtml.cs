@@ -50,7 +50,7 @@ public sealed class IndexModel(
             return Forbid();
         }
 
-        return (await figures.Run(currency, labour, loan, rates, stop)).Try(out var done, out var refusal)
+        return (await figures.Run(currency, labour, loan, rates, User.Actor(), stop)).Try(out var done, out var refusal)
             ? Did(done, Here)
             : Refused(refusal, Here);
     }
@@ -62,7 +62,7 @@ public sealed class IndexModel(
             return Forbid();
         }
 
-        return (await figures.Notice(notice, stop)).Try(out var said, out var refusal)
+        return (await figures.Notice(notice, User.Actor(), stop)).Try(out var said, out var refusal)
             ? Did(said, Here)
             : Refused(refusal, Here);
     }

@@ -47,6 +47,6 @@ public sealed class LearnedModel(ViewMaps maps, LearnedFaults learned, IAuthoriz
 
     public async Task<IActionResult> OnPost(string? model, CancellationToken stop) =>
         (await maps.Known(stop)).FirstOrDefault(m => m.Code == model) is { } known
-            ? Did(await learned.Reset(known.Class, User.Actor(), stop), "/House/Learned", new { model })
+            ? Did((await learned.Reset(known.Class, User.Actor(), stop)).Value, "/House/Learned", new { model })
             : NotFound();
 }

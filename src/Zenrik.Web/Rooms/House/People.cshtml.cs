@@ -17,17 +17,19 @@ public sealed class PeopleModel(KeepPeople people) : RoomPage
     public async Task OnGet(CancellationToken stop) => People = await people.List(stop);
 
     public Task<IActionResult> OnPostAdd(string? signIn, string? name, string? role, CancellationToken stop) =>
-        Show(people.Add(signIn, name, role, stop));
+        Show(people.Add(signIn, name, role, User.Actor(), stop));
 
-    public Task<IActionResult> OnPostReset(Guid id, CancellationToken stop) => Show(people.ResetPassword(id, stop));
+    public Task<IActionResult> OnPostReset(Guid id, CancellationToken stop) =>
+        Show(people.ResetPassword(id, User.Actor(), stop));
 
     public Task<IActionResult> OnPostRole(Guid id, string? role, CancellationToken stop) =>
-        Say(people.SetRole(id, role, stop), Here);
+        Say(people.SetRole(id, role, User.Actor(), stop), Here);
 
     public Task<IActionResult> OnPostDisable(Guid id, bool disabled, CancellationToken stop) =>
-        Say(people.SetDisabled(id, disabled, stop), Here);
+        Say(people.SetDisabled(id, disabled, User.Actor(), stop), Here);
 
-    public Task<IActionResult> OnPostEnd(Guid id, CancellationToken stop) => Say(people.EndEverything(id, stop), Here);
+    public Task<IActionResult> OnPostEnd(Guid id, CancellationToken stop) =>
+        Say(people.EndEverything(id, User.Actor(), stop), Here);
 
     private async Task<IActionResult> Show(Task<Outcome<FirstPassword>> work)
     {

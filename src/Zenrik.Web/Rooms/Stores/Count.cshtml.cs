@@ -19,16 +19,16 @@ public sealed class CountModel(CountBin count) : RoomPage
         await Load(code, stop) ? Page() : RedirectToPage("/Stores/Bin", new { code });
 
     public Task<IActionResult> OnPostScan(string code, string? scanned, CancellationToken stop) =>
-        Go(code, count.Scan(code, scanned, stop), stop);
+        Go(code, count.Scan(code, scanned, User.Actor(), stop), stop);
 
     public Task<IActionResult> OnPostQuantity(string code, string number, int? counted, CancellationToken stop) =>
-        Go(code, count.Quantity(code, number, counted ?? -1, stop), stop);
+        Go(code, count.Quantity(code, number, counted ?? -1, User.Actor(), stop), stop);
 
     public Task<IActionResult> OnPostLookAgain(string code, CancellationToken stop) =>
-        Go(code, count.LookAgain(code, stop), stop);
+        Go(code, count.LookAgain(code, User.Actor(), stop), stop);
 
     public Task<IActionResult> OnPostGiveUp(string code, CancellationToken stop) =>
-        Say(count.GiveUp(code, stop), "/Stores/Bin", new { code });
+        Say(count.GiveUp(code, User.Actor(), stop), "/Stores/Bin", new { code });
 
     public async Task<IActionResult> OnPostPost(
         string code,

@@ -38,7 +38,8 @@ public sealed class IndexModel(ViewStock stock, ViewBin bins, ViewOrders orders,
         return Page();
     }
 
-    public Task<IActionResult> OnPostBin(string? bin, CancellationToken stop) => Say(addBin.Shelf(bin, stop), Here);
+    public Task<IActionResult> OnPostBin(string? bin, CancellationToken stop) =>
+        Say(addBin.Shelf(bin, User.Actor(), stop), Here);
 
     public Task<IActionResult> OnPostSpare(Guid request, string? number, string? to, CancellationToken stop) =>
         Say(issue.Spare(request, number, to, User.Actor(), stop), Here);

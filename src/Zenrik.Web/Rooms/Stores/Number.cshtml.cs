@@ -129,15 +129,15 @@ public sealed class NumberModel(
         var values = Request
             .Form.Where(f => f.Key.StartsWith(prefix, StringComparison.Ordinal))
             .ToDictionary(f => f.Key[prefix.Length..], f => (string?)f.Value.ToString());
-        return Say(describe.Specify(number, kind, values, stop), ThisPage, new { number, kind });
+        return Say(describe.Specify(number, kind, values, User.Actor(), stop), ThisPage, new { number, kind });
     }
 
     public Task<IActionResult> OnPostList(string number, string? model, string? slot, CancellationToken stop) =>
         Say(describe.List(number, model, slot, User.Actor(), stop), ThisPage, new { number });
 
     public Task<IActionResult> OnPostUnlist(string number, string? model, string? slot, CancellationToken stop) =>
-        Say(describe.Unlist(number, model, slot, stop), ThisPage, new { number });
+        Say(describe.Unlist(number, model, slot, User.Actor(), stop), ThisPage, new { number });
 
     public Task<IActionResult> OnPostLevel(string number, int? minimum, int? orderUpTo, CancellationToken stop) =>
-        Say(level.Run(number, minimum, orderUpTo, stop), "/Stores/Number", new { number });
+        Say(level.Run(number, minimum, orderUpTo, User.Actor(), stop), "/Stores/Number", new { number });
 }

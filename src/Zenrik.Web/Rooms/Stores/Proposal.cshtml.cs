@@ -59,8 +59,8 @@ public sealed class ProposalModel(ProposeOrders propose, PlaceOrder orders, SetD
             none || calendar is null ? null : System.Text.Encoding.UTF8.GetString(await Uploads.Read(calendar, stop));
         return await Say(
             Guid.TryParse(who, out var supplier)
-                ? daysOff.Run(supplier, text, stop)
-                : daysOff.ForCarrier(who ?? "", text, stop),
+                ? daysOff.Run(supplier, text, User.Actor(), stop)
+                : daysOff.ForCarrier(who ?? "", text, User.Actor(), stop),
             Here
         );
     }
