@@ -69,7 +69,7 @@ for (const [scheme, half] of [["light", 0], ["light", 1], ["dark", 0], ["dark", 
       ).toEqual([]);
     };
     await check("sign-in");
-    await signIn(page, workshop);
+    await signIn(page, workshop, "mara");
     await page.goto(`${workshop.url}/stores/bins/B-07`);
     await page.getByRole("button", { name: /counting|Count this bin/ }).click();
     for (const [name, address] of halves[half]) {
@@ -83,7 +83,7 @@ for (const width of [768, 1920]) {
   test(`no page scrolls sideways at ${width} pixels, and what is touched at the bench is large enough`, async ({ page, workshop }) => {
     // A sheet of labels is as wide as its paper.
     await page.setViewportSize({ width, height: 1024 });
-    await signIn(page, workshop);
+    await signIn(page, workshop, "mara");
     for (const [name, address] of Object.entries(pages).filter(([name]) => name !== "passport without a map" && name !== "labels")) {
       await page.goto(at(workshop, address));
       const over = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);

@@ -51,20 +51,4 @@ public sealed record BinCount(
             .. Lots.Where(l => l.Counted is { } counted && counted != l.Book)
                 .Select(l => new Variance.Quantity(l.Lot, l.Book, l.Counted!.Value)),
         ];
-
-    /// <summary>The movements of items that bring the book to what was counted: what is missing has left the house.</summary>
-    /// <param name="outside">Where missing things go in the book.</param>
-    public IReadOnlyList<Movement> Movements(Place.InBin outside) =>
-        [
-            .. Variances
-                .Select(v =>
-                    v switch
-                    {
-                        Variance.Missing m => new Movement(m.Item, Bin, outside),
-                        Variance.Surplus s => new Movement(s.Item, s.Book, Bin),
-                        _ => null,
-                    }
-                )
-                .OfType<Movement>(),
-        ];
 }

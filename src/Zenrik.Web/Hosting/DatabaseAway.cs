@@ -32,7 +32,7 @@ internal sealed class DatabaseAway(IWebHostEnvironment host, ILogger<DatabaseAwa
         }
 
         context.Response.ContentType = "text/html; charset=utf-8";
-        if (context.Request.Headers.ContainsKey("HX-Request"))
+        if (context.Request.IsFragment())
         {
             context.Response.Headers["HX-Retarget"] = "#notice";
             context.Response.Headers["HX-Reswap"] = "innerHTML";

@@ -1,4 +1,5 @@
 using System.Globalization;
+using Zenrik.Core.Stock;
 using Zenrik.Core.Teardown;
 using Zenrik.Core.Triage;
 

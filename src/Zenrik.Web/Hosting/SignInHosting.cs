@@ -53,7 +53,7 @@ internal static class SignInHosting
 
     private static Task Answer(RedirectContext<CookieAuthenticationOptions> context, int status)
     {
-        if (context.Request.Headers.ContainsKey("HX-Request"))
+        if (context.Request.IsFragment())
         {
             context.Response.StatusCode = status;
         }

@@ -11,6 +11,13 @@ public sealed class ScanModel(ResolveCode resolve) : PageModel
 
     public IReadOnlyList<string> Nearest { get; private set; } = [];
 
+    /// <summary>
+    /// What a code stands for, in one word: at a bench a part number, or what nobody knows, belongs to the act that asks
+    /// for one; anything else leads where it names.
+    /// </summary>
+    public async Task<IActionResult> OnGetKind(string? code, CancellationToken stop) =>
+        Content((await resolve.Run(code, stop)).GetType().Name.ToLowerInvariant());
+
     /// <param name="code">What was typed or scanned.</param>
     /// <param name="bench">The repair on the bench the scan line stood on; a part number belongs to its act.</param>
     public async Task<IActionResult> OnGet(string? code, string? bench, CancellationToken stop)

@@ -59,8 +59,20 @@ public sealed class Item
     public MovementRecord MoveTo(UnitId unit, string slot, MovementReason reason, Occasion occasion) =>
         Move(null, unit, slot, reason, occasion);
 
+    /// <exception cref="InvalidOperationException">The rules have no such movement; whoever asks has refused it before.</exception>
     private MovementRecord Move(Bin? bin, UnitId? unit, string? slot, MovementReason reason, Occasion occasion)
     {
+        var (from, to) = (ItemLife.At(BinKind, UnitId), ItemLife.At(bin?.Kind, unit));
+        if (ItemLife.May(reason, from, to) is { } refusal)
+        {
+            throw new InvalidOperationException($"{Code}: {refusal.Message}");
+        }
+
+        if (ItemLife.IsSaid(reason) && string.IsNullOrWhiteSpace(occasion.Note))
+        {
+            throw new InvalidOperationException($"{Code}: nobody has said why it is {reason}.");
+        }
+
         var movement = MovementRecord.Of(occasion, reason) with
         {
             ItemId = Id,
@@ -94,46 +106,6 @@ public sealed class Lot
 
     /// <summary>Of those on hand, how many are promised to repairs.</summary>
     public int Promised { get; set; }
-}
-
-public enum MovementReason
-{
-    /// <summary>It was in the unit when the passport was begun.</summary>
-    AsBuilt,
-    Received,
-    Fitted,
-    Removed,
-    UsedUp,
-
-    /// <summary>Handed out: to the bench for a repair, or to somebody who uses it.</summary>
-    Issued,
-
-    /// <summary>Came back to its shelf unused.</summary>
-    Returned,
-
-    /// <summary>To another bin of the same kind.</summary>
-    Moved,
-
-    /// <summary>Set apart, with the reason in the note.</summary>
-    SetApart,
-
-    /// <summary>Out of quarantine: somebody found it good.</summary>
-    Released,
-
-    /// <summary>Taken out of a donor.</summary>
-    Stripped,
-
-    /// <summary>A count of the bin found it, or did not.</summary>
-    Counted,
-
-    /// <summary>Left the house as waste.</summary>
-    Scrapped,
-
-    /// <summary>The machine itself said so, and a person agreed.</summary>
-    Reported,
-
-    /// <summary>Takes back another movement, which it names.</summary>
-    PutRight,
 }
 
 /// <summary>Who, when and for which repair something was moved.</summary>

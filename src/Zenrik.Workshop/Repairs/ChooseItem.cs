@@ -60,7 +60,7 @@ public sealed class ChooseItem(WorkshopDb db, PassportOf passports, FitOf fits, 
             }
 
             var code = item.Code;
-            if (StockRules.MayPromise(item.Place, item.Reservation?.RepairId, repair.Id) is { } refusal)
+            if (ItemLife.MayPromise(item.Place, item.Reservation?.RepairId, repair.Id) is { } refusal)
             {
                 return refusal with { Message = $"{code}: {refusal.Message}" };
             }

@@ -46,7 +46,7 @@ public sealed class IssueItem(WorkshopDb db, KnownNumbers numbers, TimeProvider 
                 await GiveOver(repair.Id, item, stop);
             }
 
-            if (StockRules.MayIssue(item.Place, item.Reservation?.RepairId, repair.Id) is { } refusal)
+            if (ItemLife.MayIssue(item.Place, item.Reservation?.RepairId, repair.Id) is { } refusal)
             {
                 return refusal with { Message = $"{item.Code} ({item.Number.Number}): {refusal.Message}" };
             }

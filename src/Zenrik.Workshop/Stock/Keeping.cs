@@ -62,7 +62,7 @@ internal static class Keeping
     /// <returns>The repair that lost its part, or null.</returns>
     public static string? Put(this WorkshopDb db, Item item, Bin bin, MovementReason reason, Occasion occasion)
     {
-        var keeps = StockRules.KeepsPromise(item.Bin?.Kind, bin.Kind);
+        var keeps = ItemLife.KeepsPromise(ItemLife.At(item.BinKind, item.UnitId), ItemLife.At(bin.Kind, null));
         var promise = item.Reservation;
         db.Movements.Add(
             item.MoveTo(

@@ -20,8 +20,9 @@ public sealed class MoveItem(WorkshopDb db, TimeProvider clock)
         Do(
             request,
             label,
-            by,
+            MovementReason.Moved,
             null,
+            by,
             async (item, occasion) =>
                 !(await db.FindBin(bin, stop, BinKind.Shelf)).Try(out var to, out var none) ? none
                 : item.Bin?.Kind != BinKind.Shelf ? Refuse($"{item.Code} is in {item.Where()}, not on a shelf.")
@@ -38,9 +39,10 @@ public sealed class MoveItem(WorkshopDb db, TimeProvider clock)
         Actor by,
         CancellationToken stop = default
     ) =>
-        WithReason(
+        Do(
             request,
             label,
+            MovementReason.SetApart,
             why,
             by,
             async (item, occasion) =>
@@ -60,9 +62,10 @@ public sealed class MoveItem(WorkshopDb db, TimeProvider clock)
         Actor by,
         CancellationToken stop = default
     ) =>
-        WithReason(
+        Do(
             request,
             label,
+            MovementReason.Released,
             why,
             by,
             async (item, occasion) =>
@@ -80,9 +83,10 @@ public sealed class MoveItem(WorkshopDb db, TimeProvider clock)
         Actor by,
         CancellationToken stop = default
     ) =>
-        WithReason(
+        Do(
             request,
             label,
+            MovementReason.Scrapped,
             why,
             by,
             async (item, occasion) =>
@@ -105,8 +109,9 @@ public sealed class MoveItem(WorkshopDb db, TimeProvider clock)
         Do(
             request,
             label,
-            by,
+            MovementReason.Returned,
             null,
+            by,
             async (item, occasion) =>
             {
                 if (item.Bin?.Kind != BinKind.Bench)
@@ -136,39 +141,36 @@ public sealed class MoveItem(WorkshopDb db, TimeProvider clock)
         return $"{item.Code} ({item.Number.Number}) {where}.{(lost is null ? "" : $" It was promised to {lost}, which has to choose another one.")}";
     }
 
-    private Task<Outcome<string>> WithReason(
-        Guid request,
-        string? label,
-        string? why,
-        Actor by,
-        Func<Item, Occasion, Task<Outcome<string>>> move,
-        CancellationToken stop
-    ) =>
-        Keeping.Reason(why).Try(out var reason, out var silent)
-            ? Do(request, label, by, reason, move, stop)
-            : Task.FromResult<Outcome<string>>(silent);
-
+    /// <param name="why">Asked for where the rules want it said.</param>
     private Task<Outcome<string>> Do(
         Guid request,
         string? label,
+        MovementReason reason,
+        string? why,
         Actor by,
-        string? note,
         Func<Item, Occasion, Task<Outcome<string>>> move,
         CancellationToken stop,
         [CallerMemberName] string act = ""
     )
     {
+        string? note = null;
+        if (ItemLife.IsSaid(reason) && !Keeping.Reason(why).Try(out note, out var silent))
+        {
+            return Task.FromResult<Outcome<string>>(silent);
+        }
+
         var now = clock.GetUtcNow();
         return db.WriteOnce(
             request,
             by,
-            $"{act} {label}",
+            label ?? "",
             now,
             async () =>
                 (await db.LockItem(label, stop)).Try(out var item, out var missing)
                     ? await move(item, new Occasion(by, now, Note: note))
                     : missing,
-            stop
+            stop,
+            act
         );
     }
 

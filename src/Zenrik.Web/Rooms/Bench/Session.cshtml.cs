@@ -137,7 +137,7 @@ public sealed class SessionModel(
                 : new Refusal(RefusalReason.Invalid, "That could not be read. Nothing was changed; try it once more.");
         if (outcome.Try(out var after, out var refusal))
         {
-            return IsFragment() ? await Show(after, stop) : RedirectToPage(Here, new { code });
+            return Request.IsFragment() ? await Show(after, stop) : RedirectToPage(Here, new { code });
         }
 
         if (!(await benches.Run(repair, stop)).Try(out var bench, out var gone))
@@ -232,13 +232,13 @@ public sealed class SessionModel(
             ];
         }
 
-        return IsFragment() ? Partial("_Bench", this) : Page();
+        return Request.IsFragment() ? Partial("_Bench", this) : Page();
     }
 
     /// <summary>The session is closed or set apart: its repair's page says how it stands.</summary>
     private IActionResult Elsewhere(string code)
     {
-        if (!IsFragment())
+        if (!Request.IsFragment())
         {
             return RedirectToPage("/Counter/Repair", new { code });
         }
@@ -246,6 +246,4 @@ public sealed class SessionModel(
         Response.Headers["HX-Redirect"] = $"/repairs/{code}";
         return new EmptyResult();
     }
-
-    private bool IsFragment() => HttpContext.Request.Headers.ContainsKey("HX-Request");
 }

@@ -38,7 +38,7 @@ public sealed class IndexModel(ListUnits units, ChangeUnits change) : RoomPage
     public async Task<IActionResult> OnGet(CancellationToken stop)
     {
         Units = await units.Run(Query, stop);
-        if (Request.Headers.ContainsKey("HX-Request"))
+        if (Request.IsFragment())
         {
             return Partial("_Units", this);
         }

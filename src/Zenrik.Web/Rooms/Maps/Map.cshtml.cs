@@ -3,6 +3,7 @@ using Zenrik.Core;
 using Zenrik.Core.HouseRules;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
+using Zenrik.Web.Hosting;
 using Zenrik.Workshop.ServiceMaps;
 using Zenrik.Workshop.Teardown;
 
@@ -57,7 +58,7 @@ public sealed class MapModel(ViewMaps maps, PlanFor plans, DecideFinding finding
         var basis = house with { Practice = Ask.Practice(house.Practice) };
         PlanWhatIsTicked(basis, stop);
         FindWaysOut(basis, stop);
-        if (Request.Headers.ContainsKey("HX-Request"))
+        if (Request.IsFragment())
         {
             return Partial("_Answer", this);
         }

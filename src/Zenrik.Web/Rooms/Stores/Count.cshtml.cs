@@ -54,7 +54,7 @@ public sealed class CountModel(CountBin count) : RoomPage
         }
 
         (Said, WasRefused) = (outcome.Refusal?.Message ?? outcome.Value, outcome.Refusal is not null);
-        return Request.Headers.ContainsKey("HX-Request") ? Partial("_Count", this) : Page();
+        return Request.IsFragment() ? Partial("_Count", this) : Page();
     }
 
     private Microsoft.AspNetCore.Mvc.RazorPages.PageResult Show(Refusal refusal)

@@ -27,7 +27,7 @@ public sealed class IndexModel(ViewStock stock, ViewBin bins, ViewOrders orders,
     public async Task<IActionResult> OnGet(CancellationToken stop)
     {
         (Lines, More) = await stock.Run(Query, stop);
-        if (Request.Headers.ContainsKey("HX-Request"))
+        if (Request.IsFragment())
         {
             return Partial("_Stock", this);
         }

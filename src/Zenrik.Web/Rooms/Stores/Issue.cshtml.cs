@@ -37,6 +37,6 @@ public sealed class IssueModel(ViewStock stock, IssueItem issue) : RoomPage
         var outcome = await issue.ForRepair(request, number, item, User.Actor(), stop);
         (Said, WasRefused) = (outcome.Refusal?.Message ?? outcome.Value, outcome.Refusal is not null);
         (Code, Items) = (Repair.CodeOf(number), await stock.PromisedTo(number, stop));
-        return Request.Headers.ContainsKey("HX-Request") ? Partial("_Issue", this) : Page();
+        return Request.IsFragment() ? Partial("_Issue", this) : Page();
     }
 }

@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Mvc;
+using Zenrik.Core.Stock;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Stock;
 

@@ -51,13 +51,19 @@ window.zenrikScanned = (code) => {
   }
 };
 
-// At the bench a part number belongs to the act that asks for one; tags and repairs still lead where they name.
-document.addEventListener("submit", (event) => {
-  const number = byId("number");
-  if (!event.target.matches(".scan") || !number) return;
-  const code = byId("scan").value.trim();
-  if (code === "" || /^(SK-|R-|IT-)/i.test(code)) return;
+// At the bench a part number belongs to the act that asks for one; tags and repairs still lead where they name. Which of
+// them a code is, the server knows.
+document.addEventListener("submit", async (event) => {
+  const form = event.target;
+  const code = byId("scan")?.value.trim();
+  if (!form.matches(".scan") || !byId("number") || !code) return;
   event.preventDefault();
+  const kind = await fetch(`/scan?handler=Kind&code=${encodeURIComponent(code)}`).then(
+    (answer) => (answer.ok ? answer.text() : ""),
+    () => "",
+  );
+  const number = byId("number");
+  if (!number || !["number", "unknown"].includes(kind)) return form.submit();
   number.value = code;
   byId("scan").value = "";
   byId("number-form").requestSubmit();
