@@ -97,7 +97,8 @@ public sealed class WritingTests(TemplateDatabase databases)
             Task.Run(() => Meet(1, "SK-00417", "SK-00012"))
         );
         done.ShouldAllBe(o => o.Refusal == null);
-        tries.Sum().ShouldBe(3);
+        // PostgreSQL may choose one of the two, or both.
+        tries.Sum().ShouldBeGreaterThan(2);
         (await book.Ask(db => db.AuditLines.CountAsync(l => l.Target == "meet"))).ShouldBe(2);
     }
 }
