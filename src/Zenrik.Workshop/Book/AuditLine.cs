@@ -27,7 +27,10 @@ public sealed class AuditLine
     /// <summary>What it was about, as its user named it: a tag, a repair, a label. Cut where it is long.</summary>
     public required string Target { get; init; }
 
-    /// <summary>The words of the whole target, to find it by: a change of many units is found by any of their tags.</summary>
+    /// <summary>
+    /// What it is found by: the words of the whole target, and what the rows that changed are called. A change of many units
+    /// is found by any of their tags, an order taken in by the number and by every label.
+    /// </summary>
     public required string[] Words { get; init; }
 
     /// <summary>What changed, row by row.</summary>
@@ -36,7 +39,7 @@ public sealed class AuditLine
 
 /// <summary>One row of the book that was added, changed or removed.</summary>
 /// <param name="What">Its kind: "Repair".</param>
-/// <param name="Key">Its key; null for one that the database numbers, as history is.</param>
+/// <param name="Key">What people call it, else its key; null for one that the database numbers, as history is.</param>
 /// <param name="Before">What stood in the columns that changed, or in all of a row that was removed; null for one added.</param>
 /// <param name="After">What stands in the columns that changed; null for a row added or removed.</param>
 public sealed record AuditedChange(

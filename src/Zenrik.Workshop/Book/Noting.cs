@@ -29,6 +29,18 @@ internal static class Noting
             .Select(Change)
             .OfType<AuditedChange>();
 
+    /// <summary>What a line is found by: the words of its target and the names of the rows that changed.</summary>
+    public static string[] Words(string target, IEnumerable<AuditedChange> changes) =>
+        [
+            .. changes
+                .Select(c => c.Key)
+                .OfType<string>()
+                .Prepend(target)
+                .SelectMany(text => text.ToUpperInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries))
+                .Where(word => !Guid.TryParse(word, out _))
+                .Distinct(),
+        ];
+
     private static AuditedChange? Change(EntityEntry entry)
     {
         var (what, key) = (entry.Metadata.ShortName(), Key(entry));
@@ -52,8 +64,31 @@ internal static class Noting
         }
     }
 
+    /// <summary>What people call a row; null for one that has no name of its own, or none yet.</summary>
+    private static string? Name(object row) =>
+        row switch
+        {
+            Unit unit => unit.Tag,
+            Repair { Number: > 0 } repair => repair.Code,
+            Item item => item.Code,
+            Bin bin => bin.Code,
+            CatalogueNumber number => number.Number,
+            PartOrder order => order.Number,
+            MapFinding finding => finding.ModelCode,
+            UnitQuestion { Unit: { } unit } => unit.Tag,
+            FollowUp { Unit: { } unit } => unit.Tag,
+            Supplier supplier => supplier.Name,
+            Technician person => person.UserName,
+            _ => null,
+        };
+
     private static string? Key(EntityEntry entry)
     {
+        if (Name(entry.Entity) is { } name)
+        {
+            return name;
+        }
+
         var parts = entry.Properties.Where(p => p.Metadata.IsPrimaryKey()).ToList();
         return parts.Exists(p => p.IsTemporary)
             ? null

@@ -163,10 +163,7 @@ internal static class Writing
                         ById = by.Id,
                         Act = act.Length > AuditLine.MaxAct ? act[..AuditLine.MaxAct] : act,
                         Target = about.Length > AuditLine.MaxTarget ? about[..AuditLine.MaxTarget] : about,
-                        Words =
-                        [
-                            .. about.ToUpperInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries).Distinct(),
-                        ],
+                        Words = Noting.Words(about, changes),
                         Changes = [.. changes],
                     }
                 );

@@ -56,6 +56,8 @@ public sealed class WritingTests(TemplateDatabase databases)
         var first = (await book.Do<KeepPeople, Outcome<FirstPassword>>(p => p.ResetPassword(ines.Id, book.Lead))).Value;
         var line = await book.Ask(db => db.AuditLines.OrderByDescending(l => l.Id).FirstAsync());
         var changed = line.Changes.Single(c => c.What == nameof(Technician));
+        changed.Key.ShouldBe("ines");
+        (await book.Do<ListAudit, AuditView>(a => a.Run("ines"))).Lines[0].Id.ShouldBe(line.Id);
         changed.After![nameof(Technician.PasswordHash)].ShouldBe("…");
         changed.Before![nameof(Technician.PasswordHash)].ShouldBe("…");
         var stored = await book.Ask(db =>
