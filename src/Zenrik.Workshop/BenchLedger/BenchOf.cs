@@ -5,6 +5,7 @@ using Zenrik.Core.BenchLedger;
 using Zenrik.Core.HouseRules;
 using Zenrik.Core.Parts;
 using Zenrik.Core.ServiceMaps;
+using Zenrik.Core.Stock;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.ServiceMaps;
@@ -75,26 +76,56 @@ public sealed class BenchOf(WorkshopDb db, ServiceMapShelf maps, LearnedTimes ti
             .SingleOrDefaultAsync(stop);
 
     /// <summary>The session of a repair whose unit, model and lines are loaded; null when it has none.</summary>
-    public async Task<BenchView?> Find(Repair repair, CancellationToken stop)
+    public async Task<BenchView?> Find(Repair repair, CancellationToken stop) =>
+        (await Find([repair], stop)).GetValueOrDefault(repair.Id);
+
+    /// <summary>The sessions of several repairs, of those that have one.</summary>
+    public async Task<IReadOnlyDictionary<RepairId, BenchView>> Find(
+        IReadOnlyCollection<Repair> repairs,
+        CancellationToken stop
+    )
     {
-        var session = await db
+        if (repairs.Count == 0)
+        {
+            return new Dictionary<RepairId, BenchView>();
+        }
+
+        var ids = repairs.Select(r => r.Id).ToList();
+        var sessions = await db
             .BenchSessions.AsNoTracking()
             .Include(s => s.StartedBy)
             .Include(s => s.Entries.OrderBy(e => e.Sequence))
-            .SingleOrDefaultAsync(s => s.RepairId == repair.Id, stop);
-        if (session is null)
+            .Where(s => ids.Contains(s.RepairId))
+            .Select(s => new
+            {
+                Session = s,
+                LastBy = db
+                    .Users.Where(u => u.Id == s.Entries.OrderBy(e => e.Sequence).Last().ById)
+                    .Select(u => u.Name)
+                    .FirstOrDefault(),
+            })
+            .ToListAsync(stop);
+        var views = new Dictionary<RepairId, BenchView>();
+        foreach (var s in sessions)
         {
-            return null;
+            views[s.Session.RepairId] = await View(
+                s.Session,
+                repairs.Single(r => r.Id == s.Session.RepairId),
+                s.LastBy,
+                stop
+            );
         }
 
+        return views;
+    }
+
+    private async Task<BenchView> View(BenchSession session, Repair repair, string? lastBy, CancellationToken stop)
+    {
         var (model, plan) = await PlanOf(session, repair, stop);
         var ledger = Ledger.Replay(
             new Brief(plan, Expected(repair, l => l.ExpectedOut), Expected(repair, l => l.ExpectedIn)),
             session.Entries.Select(e => e.ToEntry())
         );
-        var lastBy = session.Entries is [.., var last]
-            ? await db.Users.Where(u => u.Id == last.ById).Select(u => u.Name).SingleAsync(stop)
-            : null;
         return new BenchView(
             session,
             repair,

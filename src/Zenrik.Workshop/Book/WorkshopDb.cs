@@ -91,6 +91,21 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
 
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
 
+    /// <summary>Once read; null again when a write begins, or when this context goes back to its pool.</summary>
+    internal Standing? Standing { get; set; }
+
+    public override void Dispose()
+    {
+        Standing = null;
+        base.Dispose();
+    }
+
+    public override ValueTask DisposeAsync()
+    {
+        Standing = null;
+        return base.DisposeAsync();
+    }
+
     private static readonly DropAfterBindError BindErrors = new();
 
     /// <summary>Options every host and test uses, so that names and conventions agree.</summary>

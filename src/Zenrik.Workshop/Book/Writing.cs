@@ -211,6 +211,7 @@ internal static class Writing
             }
 
             first = false;
+            db.Standing = null;
             return work();
         });
     }

@@ -252,7 +252,7 @@ public sealed class DecideFor(
             );
         }
 
-        if (await WhatToFit.Donors(db, repair.Unit.ModelCode, slot, stop) is [var donor, ..])
+        if ((await WhatToFit.Donors(db, repair.Unit.ModelCode, [slot], stop))[slot].FirstOrDefault() is { } donor)
         {
             // Taken out of one machine and put into another; no paper says that it works.
             supplies.Add(new Supply(SupplyKind.Donor, donor, 0, 1, WorkingChance.Before(PartGrade.Used).Mean));

@@ -38,16 +38,17 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
         bool tooSmall = false,
         CancellationToken stop = default
     ) =>
-        (await Slots(passport, [slot], waived, tooSmall, stop)).Try(out var judged, out var refusal)
+        (await Slots(passport, [slot], waived, tooSmall ? [slot] : [], stop)).Try(out var judged, out var refusal)
             ? judged[slot].ToList()
             : refusal;
 
     /// <summary>The same for several slots, asked of the book at once.</summary>
+    /// <param name="tooSmall">Slots of which the complaint is that what is in them is too small.</param>
     public async Task<Outcome<IReadOnlyDictionary<string, IReadOnlyList<JudgedNumber>>>> Slots(
         Passport passport,
         IReadOnlyCollection<string> slots,
         ILookup<string, string>? waived = null,
-        bool tooSmall = false,
+        IReadOnlyCollection<string>? tooSmall = null,
         CancellationToken stop = default
     )
     {
@@ -71,11 +72,12 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
         var judged = new Dictionary<string, IReadOnlyList<JudgedNumber>>();
         foreach (var slot in slots)
         {
+            var larger = tooSmall?.Contains(slot) == true;
             var answered = new List<JudgedNumber>();
             foreach (var number in numbers.Where(n => MayGoInto(model, slot, n)))
             {
                 if (
-                    !Judge(passport, model, slot, number, practice, records, waived, tooSmall)
+                    !Judge(passport, model, slot, number, practice, records, waived, larger)
                         .Try(out var answer, out var refusal)
                 )
                 {
@@ -106,7 +108,7 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
                     )
                     .ThenByDescending(n => n.Free > 0)
                     // Where too small was the complaint, the larger first; otherwise as it was.
-                    .ThenByDescending(n => tooSmall ? n.Number.Specification?.Gb ?? 0 : 0)
+                    .ThenByDescending(n => larger ? n.Number.Specification?.Gb ?? 0 : 0)
                     .ThenBy(n => n.Number.SupersededById != null)
                     .ThenBy(n => n.Number.Number, StringComparer.Ordinal),
             ];
@@ -141,9 +143,19 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
     )
     {
         var answers = new List<(string, FitAnswer)>();
-        foreach (var slot in passport.Model is { } model ? SlotsFor(model, number) : [])
+        if (passport.Model is not { } model)
         {
-            if (!(await One(passport, slot, number, null, stop)).Try(out var answer, out var refusal))
+            return answers;
+        }
+
+        var records = await db.FitRecords(model.Model.Code, [number.Id], stop);
+        var practice = await rules.Run(stop);
+        foreach (var slot in SlotsFor(model, number))
+        {
+            if (
+                !Judge(passport, model, slot, number, practice, records, null, false)
+                    .Try(out var answer, out var refusal)
+            )
             {
                 return refusal;
             }
@@ -183,22 +195,18 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
                 .ToListAsync(stop)
         ).ToLookup(i => i.UnitId!.Value);
         var practice = await rules.Run(stop);
-        var records = new Dictionary<string, FitRecord>();
+        var records = await db
+            .FitTallies.AsNoTracking()
+            .Where(t => t.NumberId == number.Id && codes.Contains(t.ModelCode))
+            .ToDictionaryAsync(t => t.ModelCode, t => new FitRecord(t.Fitted, t.Failed), stop);
         foreach (var unit in units)
         {
             foreach (var (model, slot) in slots.Where(s => s.Model.Model.Code == unit.ModelCode))
             {
-                if (!records.TryGetValue(model.Model.Code, out var record))
-                {
-                    records[model.Model.Code] = record = (
-                        await db.FitRecords(model.Model.Code, [number.Id], stop)
-                    ).GetValueOrDefault(number.Id, FitRecord.None);
-                }
-
                 var question = Question(model, slot, number, inside[unit.Id], unit.Looks) with
                 {
                     Practice = practice,
-                    Record = record,
+                    Record = records.GetValueOrDefault(model.Model.Code, FitRecord.None),
                 };
                 if (Fitting.Judge(question).Try(out var answer, out _) && answer.Verdict is not FitVerdict.DoesNotFit)
                 {

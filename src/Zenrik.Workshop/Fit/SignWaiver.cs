@@ -95,9 +95,9 @@ internal static class Waivers
         this DbSet<Waiver> waivers,
         Core.Stock.RepairId repair,
         CancellationToken stop
-    ) =>
-        (await waivers.AsNoTracking().Where(w => w.RepairId == repair).ToListAsync(stop)).ToLookup(
-            w => w.Number,
-            w => w.Rule
-        );
+    ) => (await waivers.AsNoTracking().Where(w => w.RepairId == repair).ToListAsync(stop)).ByNumber();
+
+    /// <summary>The house rules signed for, by number.</summary>
+    public static ILookup<string, string> ByNumber(this IEnumerable<Waiver> signed) =>
+        signed.ToLookup(w => w.Number, w => w.Rule);
 }

@@ -55,19 +55,33 @@ public sealed class PassportOf(WorkshopDb db, ServiceMapShelf maps)
             return new Refusal(RefusalReason.NotFound, $"No unit carries the tag {wanted}.");
         }
 
-        var items = await db
+        return await Of(unit, stop);
+    }
+
+    /// <summary>The passport of a unit whose model and looks are loaded.</summary>
+    internal async Task<Passport> Of(Unit unit, CancellationToken stop)
+    {
+        var inside = await db
             .Items.AsNoTracking()
             .Include(i => i.Number)
             .Where(i => i.UnitId == unit.Id)
+            .Select(i => new
+            {
+                Item = i,
+                Arrival = db
+                    .Movements.Where(m => m.ItemId == i.Id && m.ToUnitId == unit.Id && m.ToSlot == i.Slot)
+                    .OrderByDescending(m => m.Id)
+                    .Select(m => new
+                    {
+                        m.At,
+                        By = m.By.Name,
+                        Repair = m.Repair == null ? null : (long?)m.Repair.Number,
+                        m.Reason,
+                    })
+                    .FirstOrDefault(),
+            })
             .ToListAsync(stop);
-        var arrivals = await db
-            .Movements.AsNoTracking()
-            .Include(m => m.By)
-            .Include(m => m.Repair)
-            .Where(m => m.ToUnitId == unit.Id)
-            .GroupBy(m => m.ToSlot!)
-            .Select(g => g.OrderByDescending(m => m.Id).First())
-            .ToListAsync(stop);
+        var items = inside.ConvertAll(i => i.Item);
         var repairs = await db
             .Repairs.AsNoTracking()
             .Include(r => r.Lines)
@@ -86,16 +100,17 @@ public sealed class PassportOf(WorkshopDb db, ServiceMapShelf maps)
             [
                 .. slots.Select(s =>
                 {
-                    var item = items.Find(i => i.Slot == s.Slot);
-                    var arrival = arrivals.Find(m => m.ToSlot == s.Slot && m.ItemId == item?.Id);
+                    var (item, arrival) = inside.Find(i => i.Item.Slot == s.Slot) is { } here
+                        ? (here.Item, here.Arrival)
+                        : (null, null);
                     return new PassportSlot(
                         s.Slot,
                         s.Name,
                         item,
                         s.Optional,
                         arrival?.At,
-                        arrival?.By.Name,
-                        arrival?.Repair?.Code,
+                        arrival?.By,
+                        arrival?.Repair is { } number ? Repair.CodeOf(number) : null,
                         arrival?.Reason
                     );
                 }),

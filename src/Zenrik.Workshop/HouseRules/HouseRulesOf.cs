@@ -6,13 +6,11 @@ namespace Zenrik.Workshop.HouseRules;
 /// <summary>Reads the workshop's practice.</summary>
 public sealed class HouseRulesOf(WorkshopDb db)
 {
-    private HousePractice? read;
-
-    /// <summary>What is in force. Read once a request; rules or schools this program no longer knows count as default.</summary>
+    /// <summary>What is in force. Rules or schools this program no longer knows count as default.</summary>
     public async Task<HousePractice> Run(CancellationToken stop = default) =>
-        read ??= (await Decided(stop)).Aggregate(
+        (await db.Standing(stop)).Choices.Aggregate(
             HousePractice.Default,
-            (practice, c) => practice.With(c.RuleId, c.SchoolId).Try(out var changed, out _) ? changed : practice
+            (practice, c) => practice.With(c.Key, c.Value).Try(out var changed, out _) ? changed : practice
         );
 
     /// <summary>The decisions with who made them and when.</summary>

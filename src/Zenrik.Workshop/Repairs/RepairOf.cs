@@ -115,6 +115,7 @@ public sealed class RepairOf(WorkshopDb db, PassportOf passports, PlanFor plans,
         var repair = await db
             .Repairs.AsNoTracking()
             .Include(r => r.Unit.Model)
+            .Include(r => r.Unit.Looks)
             .Include(r => r.OpenedBy)
             .Include(r => r.ClosedBy)
             .Include(r => r.Photos)
@@ -130,7 +131,7 @@ public sealed class RepairOf(WorkshopDb db, PassportOf passports, PlanFor plans,
             return new Refusal(RefusalReason.NotFound, $"There is no repair {Repair.CodeOf(number)}.");
         }
 
-        var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
+        var passport = await passports.Of(repair.Unit, stop);
         var bench = await benches.Find(repair, stop);
         var plan =
             bench?.Ledger.Plan
@@ -141,46 +142,18 @@ public sealed class RepairOf(WorkshopDb db, PassportOf passports, PlanFor plans,
             );
 
         var underway = repair.State is RepairState.Open or RepairState.OnBench;
-        var signed = underway ? await db.Waivers.Of(repair.Id, stop) : null;
-        var lines = new List<LineView>();
-        foreach (var line in repair.Lines)
-        {
-            IReadOnlyList<JudgedNumber> numbers = underway
-                ? (await fits.Slot(passport, line.Slot, signed, line.IsTooSmall, stop)).Value
-                : [];
-            var candidates = await Candidates(numbers, stop);
-            var names = numbers.Select(n => n.Number.Number).ToList();
-            var coming = underway
-                ? await db
-                    .PartOrders.AsNoTracking()
-                    .Include(o => o.Supplier)
-                    .Where(o =>
-                        o.State == OrderState.Ordered
-                        && (o.LineId == line.Id || (o.RepairId == null && names.Contains(o.Number)))
-                    )
-                    .OrderBy(o => o.Expected)
-                    .ToListAsync(stop)
-                : [];
-            lines.Add(
-                new LineView(
-                    line,
-                    candidates.FirstOrDefault(c => c.PromisedTo == repair.Code),
-                    candidates,
-                    numbers,
-                    coming,
-                    ToLook(passport, line.Slot)
-                )
-            );
-        }
-
+        var waivers = await db
+            .Waivers.AsNoTracking()
+            .Include(w => w.By)
+            .Where(w => w.RepairId == repair.Id)
+            .OrderBy(w => w.At)
+            .ToListAsync(stop);
         return new RepairView(
             repair,
             passport,
             plan,
-            lines,
-            plan is null
-                ? []
-                : ConsumablesFor(plan, await Consumables.Free(db, stop), await Consumables.Numbers(db, stop)),
+            underway ? await Lines(repair, passport, waivers.ByNumber(), stop) : [.. repair.Lines.Select(Past)],
+            plan is null ? [] : ConsumablesFor(plan, await Consumables.AtHand(db, stop)),
             bench,
             repair.End == RepairEnd.Retired
                 ? await db
@@ -189,13 +162,61 @@ public sealed class RepairOf(WorkshopDb db, PassportOf passports, PlanFor plans,
                     .Where(e => e.RepairId == repair.Id)
                     .ToListAsync(stop)
                 : [],
-            await db
-                .Waivers.AsNoTracking()
-                .Include(w => w.By)
-                .Where(w => w.RepairId == repair.Id)
-                .OrderBy(w => w.At)
-                .ToListAsync(stop)
+            waivers
         );
+
+        LineView Past(RepairLine line) => new(line, null, [], [], [], ToLook(passport, line.Slot));
+    }
+
+    /// <summary>The lines with what may be fitted, asked of the book for all of them at once.</summary>
+    private async Task<IReadOnlyList<LineView>> Lines(
+        Repair repair,
+        Passport passport,
+        ILookup<string, string> signed,
+        CancellationToken stop
+    )
+    {
+        if (repair.Lines.Count == 0)
+        {
+            return [];
+        }
+
+        var slots = repair.Lines.Select(l => l.Slot).Distinct().ToList();
+        var tooSmall = repair.Lines.Where(l => l.IsTooSmall).Select(l => l.Slot).ToList();
+        var judged = (await fits.Slots(passport, slots, signed, tooSmall, stop)).Value;
+        List<Guid> ids = [.. judged.Values.SelectMany(s => s).Select(n => n.Number.Id).Distinct()];
+        List<string> names = [.. judged.Values.SelectMany(s => s).Select(n => n.Number.Number).Distinct()];
+        List<Guid> lines = [.. repair.Lines.Select(l => l.Id)];
+        var shelf = await OnShelf(ids, stop);
+        var coming = await db
+            .PartOrders.AsNoTracking()
+            .Include(o => o.Supplier)
+            .Where(o =>
+                o.State == OrderState.Ordered
+                && (lines.Contains(o.LineId!.Value) || (o.RepairId == null && names.Contains(o.Number)))
+            )
+            .OrderBy(o => o.Expected)
+            .ToListAsync(stop);
+        return
+        [
+            .. repair.Lines.Select(line =>
+            {
+                var numbers = judged[line.Slot];
+                var candidates = Candidates(numbers, shelf);
+                return new LineView(
+                    line,
+                    candidates.FirstOrDefault(c => c.PromisedTo == repair.Code),
+                    candidates,
+                    numbers,
+                    [
+                        .. coming.Where(o =>
+                            o.LineId == line.Id || (o.RepairId is null && numbers.Any(n => n.Number.Number == o.Number))
+                        ),
+                    ],
+                    ToLook(passport, line.Slot)
+                );
+            }),
+        ];
     }
 
     private static IReadOnlyList<Trait> ToLook(Passport passport, string slot) =>
@@ -211,42 +232,49 @@ public sealed class RepairOf(WorkshopDb db, PassportOf passports, PlanFor plans,
                     .Where(t => t.Find(passport.Unit.Looks.Find(l => l.Trait == t.Id)?.Look) is null),
             ];
 
-    /// <summary>Items on the shelves of some numbers: those that may be taken first.</summary>
-    private async Task<IReadOnlyList<Candidate>> Candidates(IReadOnlyList<JudgedNumber> numbers, CancellationToken stop)
-    {
-        if (numbers.Count == 0)
-        {
-            return [];
-        }
+    private sealed record ShelfItem(
+        string Code,
+        Guid NumberId,
+        string Number,
+        string Name,
+        string? Serial,
+        string Bin,
+        long? PromisedTo
+    );
 
-        var fit = numbers.ToDictionary(n => n.Number.Id, n => n.Answer);
-        var ids = fit.Keys.ToList();
-        var rows = await db
+    private Task<List<ShelfItem>> OnShelf(List<Guid> numbers, CancellationToken stop) =>
+        db
             .Items.AsNoTracking()
             .Where(i =>
-                ids.Contains(i.NumberId)
+                numbers.Contains(i.NumberId)
                 && (i.BinKind == BinKind.Shelf || (i.BinKind == BinKind.Bench && i.Reservation != null))
             )
-            .Select(i => new
-            {
+            .Select(i => new ShelfItem(
                 i.Code,
                 i.NumberId,
                 i.Number.Number,
                 i.Number.Name,
                 i.Serial,
-                Bin = i.Bin!.Code,
-                Promised = i.Reservation != null ? (long?)i.Reservation.Repair.Number : null,
-            })
+                i.Bin!.Code,
+                i.Reservation != null ? i.Reservation.Repair.Number : null
+            ))
             .ToListAsync(stop);
+
+    /// <summary>Items on the shelves of some numbers: those that may be taken first.</summary>
+    private static IReadOnlyList<Candidate> Candidates(IReadOnlyList<JudgedNumber> numbers, List<ShelfItem> shelf)
+    {
+        var fit = numbers.ToDictionary(n => n.Number.Id, n => n.Answer);
         return
         [
-            .. rows.Select(r => new Candidate(
+            .. shelf
+                .Where(r => fit.ContainsKey(r.NumberId))
+                .Select(r => new Candidate(
                     r.Code,
                     r.Number,
                     r.Name,
                     r.Serial,
                     r.Bin,
-                    r.Promised is { } n ? Repair.CodeOf(n) : null,
+                    r.PromisedTo is { } n ? Repair.CodeOf(n) : null,
                     fit[r.NumberId]
                 ))
                 .OrderByDescending(c => c.MayBeTaken)
@@ -257,18 +285,12 @@ public sealed class RepairOf(WorkshopDb db, PassportOf passports, PlanFor plans,
         ];
     }
 
-    private static List<ConsumableView> ConsumablesFor(
-        Plan plan,
-        Dictionary<Consumable, ConsumableLot> lots,
-        Dictionary<Consumable, string> numbers
-    ) =>
+    private static List<ConsumableView> ConsumablesFor(Plan plan, Dictionary<Consumable, ConsumableLot> atHand) =>
         [
-            .. plan.Consumables.Select(c => new ConsumableView(
-                c.Key,
-                c.Value,
-                lots.GetValueOrDefault(c.Key)?.Free ?? 0,
-                lots.GetValueOrDefault(c.Key)?.Bin,
-                numbers.GetValueOrDefault(c.Key)
-            )),
+            .. plan.Consumables.Select(c =>
+            {
+                var lot = atHand.GetValueOrDefault(c.Key);
+                return new ConsumableView(c.Key, c.Value, lot?.Free ?? 0, lot?.Bin, lot?.Number);
+            }),
         ];
 }

@@ -60,18 +60,14 @@ public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, PlanFor pla
             .ThenBy(r => r.PromisedOn ?? DateOnly.MaxValue)
             .ThenBy(r => r.Number)
             .ToListAsync(stop);
-        var onBench = new List<BenchView>();
-        foreach (var repair in repairs.Where(r => r.State == RepairState.OnBench))
-        {
-            onBench.Add((await benches.Find(repair, stop))!);
-        }
-
+        List<Repair> working = [.. repairs.Where(r => r.State == RepairState.OnBench)];
+        var sessions = await benches.Find(working, stop);
         var open = repairs.Where(r => r.State == RepairState.Open && r.Lines.Count > 0).ToList();
         var rows = await Rows(open, stop);
         return new CounterView(
             [.. rows.Where(r => r.Blocks.Count == 0)],
             [.. rows.Where(r => r.Blocks.Count > 0)],
-            onBench,
+            [.. working.Select(r => sessions[r.Id])],
             [.. repairs.Where(r => r.State == RepairState.Open && r.Lines.Count == 0)],
             [.. repairs.Where(r => r.State == RepairState.Stopped)],
             await db
@@ -114,7 +110,7 @@ public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, PlanFor pla
             .ToDictionary(g => g.Key, g => (DateOnly?)g.Min(o => o.Expected));
         var units = open.Select(r => r.UnitId).ToList();
         var inside = await db.Items.AsNoTracking().Where(i => units.Contains(i.UnitId!.Value)).ToListAsync(stop);
-        var consumables = await Consumables.Free(db, stop);
+        var consumables = await Consumables.AtHand(db, stop);
 
         var rows = new List<CounterRow>();
         foreach (var repair in open)

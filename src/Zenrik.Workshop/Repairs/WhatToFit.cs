@@ -59,8 +59,7 @@ public sealed class WhatToFit(WorkshopDb db, FitOf fits, PlanFor plans)
             .Concat(map.Assemblies.Where(a => view.Repair.Lines.Exists(l => l.Assembly == a.Id.Value)))
             .DistinctBy(a => a.Id)
             .ToList();
-        var signed = await db.Waivers.Of(view.Repair.Id, stop);
-        var choices = new List<AssemblyChoice>();
+        var planned = new List<(Assembly Assembly, string Slot, Plan Plan)>();
         foreach (var assembly in assemblies)
         {
             if (
@@ -68,11 +67,11 @@ public sealed class WhatToFit(WorkshopDb db, FitOf fits, PlanFor plans)
                 && (await plans.Of(map, [new Goal.Replace(assembly.Id)], stop)).Try(out var plan, out _)
             )
             {
-                choices.Add(await Choice(view, map, assembly, slot, plan, signed, stop));
+                planned.Add((assembly, slot, plan));
             }
         }
 
-        return new WhatToFitView(component, fault, choices);
+        return new WhatToFitView(component, fault, planned.Count == 0 ? [] : await Choices(view, map, planned, stop));
     }
 
     /// <summary>
@@ -97,35 +96,33 @@ public sealed class WhatToFit(WorkshopDb db, FitOf fits, PlanFor plans)
             ];
     }
 
-    /// <summary>Tags of units out of use that hold something in a slot of a model.</summary>
-    internal static async Task<IReadOnlyList<string>> Donors(
+    /// <summary>Tags of units out of use by what they hold in some slots of a model.</summary>
+    internal static async Task<ILookup<string, string>> Donors(
         WorkshopDb db,
         string modelCode,
-        string slot,
+        IReadOnlyCollection<string> slots,
         CancellationToken stop
     ) =>
-        await db
-            .Units.Where(u =>
-                u.ModelCode == modelCode
-                && u.State == UnitState.Donor
-                && db.Items.Any(i => i.UnitId == u.Id && i.Slot == slot)
-            )
-            .OrderBy(u => u.Tag)
-            .Select(u => u.Tag)
-            .ToListAsync(stop);
+        (
+            await db
+                .Items.Where(i =>
+                    slots.Contains(i.Slot!) && i.Unit!.ModelCode == modelCode && i.Unit.State == UnitState.Donor
+                )
+                .OrderBy(i => i.Unit!.Tag)
+                .Select(i => new { i.Slot, i.Unit!.Tag })
+                .ToListAsync(stop)
+        ).ToLookup(i => i.Slot!, i => i.Tag);
 
-    private async Task<AssemblyChoice> Choice(
+    private async Task<IReadOnlyList<AssemblyChoice>> Choices(
         RepairView view,
         ServiceMap map,
-        Assembly assembly,
-        string slot,
-        Plan plan,
-        ILookup<string, string> signed,
+        IReadOnlyList<(Assembly Assembly, string Slot, Plan Plan)> planned,
         CancellationToken stop
     )
     {
-        var numbers = (await fits.Slot(view.Passport, slot, signed, stop: stop)).Value;
-        var names = numbers.Select(n => n.Number.Number).ToList();
+        var slots = planned.Select(p => p.Slot).Distinct().ToList();
+        var judged = (await fits.Slots(view.Passport, slots, view.Waivers.ByNumber(), stop: stop)).Value;
+        List<string> names = [.. judged.Values.SelectMany(s => s).Select(n => n.Number.Number).Distinct()];
         var coming = await db
             .PartOrders.AsNoTracking()
             .Include(o => o.Supplier)
@@ -133,23 +130,28 @@ public sealed class WhatToFit(WorkshopDb db, FitOf fits, PlanFor plans)
             .Where(o => o.State == OrderState.Ordered && names.Contains(o.Number))
             .OrderBy(o => o.Expected)
             .ToListAsync(stop);
-        return new AssemblyChoice(
-            assembly,
-            slot,
-            plan,
-            [
-                .. assembly.ByEye.Select(t =>
-                {
-                    var trait = ByEye.Find(t)!;
-                    return (trait, trait.Find(view.Passport.Unit.Looks.Find(l => l.Trait == t)?.Look));
-                }),
-            ],
-            LabelAt(map, assembly, plan),
-            await Needs(assembly, plan, stop),
-            numbers,
-            coming,
-            await Donors(db, view.Repair.Unit.ModelCode, slot, stop)
-        );
+        var donors = await Donors(db, view.Repair.Unit.ModelCode, slots, stop);
+        var consumables = await Consumables.AtHand(db, stop);
+        return
+        [
+            .. planned.Select(p => new AssemblyChoice(
+                p.Assembly,
+                p.Slot,
+                p.Plan,
+                [
+                    .. p.Assembly.ByEye.Select(t =>
+                    {
+                        var trait = ByEye.Find(t)!;
+                        return (trait, trait.Find(view.Passport.Unit.Looks.Find(l => l.Trait == t)?.Look));
+                    }),
+                ],
+                LabelAt(map, p.Assembly, p.Plan),
+                Needs(p.Assembly, p.Plan, consumables),
+                judged[p.Slot],
+                [.. coming.Where(o => judged[p.Slot].Any(n => n.Number.Number == o.Number))],
+                [.. donors[p.Slot]]
+            )),
+        ];
     }
 
     /// <summary>"on its back, at act 14 of 31, after 22 minutes".</summary>
@@ -176,9 +178,12 @@ public sealed class WhatToFit(WorkshopDb db, FitOf fits, PlanFor plans)
         bool Touches(PlanStep s) => s.Act.Kind == ActKind.Undo && map.Fastener(s.Act.Fastener).Holds == assembly.Part;
     }
 
-    private async Task<IReadOnlyList<Need>> Needs(Assembly assembly, Plan plan, CancellationToken stop)
+    private static IReadOnlyList<Need> Needs(
+        Assembly assembly,
+        Plan plan,
+        Dictionary<Consumable, ConsumableLot> consumables
+    )
     {
-        var consumables = await Consumables.Free(db, stop);
         return
         [
             .. plan.TransferList.Count > 0

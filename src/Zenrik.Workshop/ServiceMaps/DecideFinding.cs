@@ -28,6 +28,24 @@ public sealed class DecideFinding(WorkshopDb db, ServiceMapShelf shelf, TimeProv
             .Include(f => f.Repair)
             .Where(f => f.ModelCode == modelCode && f.State == FindingState.Open)
             .OrderBy(f => f.At)
+            .Select(f => new
+            {
+                Finding = f,
+                Same = db.MapFindings.Count(o =>
+                    o.ModelCode == modelCode
+                    && o.Kind == f.Kind
+                    && o.Target == f.Target
+                    && o.Found == f.Found
+                    && o.Cover == f.Cover
+                    && o.Id != f.Id
+                ),
+                Usual = db.BenchSessions.Count(s =>
+                    s.ModelCode == modelCode
+                    && s.Acts.Contains(f.Kind == FindingKind.Count ? "undo:" + f.Target : f.Target)
+                    && db.Repairs.Any(r => r.Id == s.RepairId && r.State == RepairState.Closed)
+                    && !db.MapFindings.Any(o => o.RepairId == s.RepairId && o.Kind == f.Kind && o.Target == f.Target)
+                ),
+            })
             .ToListAsync(stop);
         if (open.Count == 0)
         {
@@ -35,35 +53,14 @@ public sealed class DecideFinding(WorkshopDb db, ServiceMapShelf shelf, TimeProv
         }
 
         var map = (await shelf.Newest(modelCode, stop))!;
-        var views = new List<FindingView>();
-        foreach (var finding in open)
-        {
-            var act = finding.Kind == FindingKind.Count ? $"undo:{finding.Target}" : finding.Target;
-            var same = await db.MapFindings.CountAsync(
-                f =>
-                    f.ModelCode == modelCode
-                    && f.Kind == finding.Kind
-                    && f.Target == finding.Target
-                    && f.Found == finding.Found
-                    && f.Cover == finding.Cover
-                    && f.Id != finding.Id,
-                stop
-            );
-            var usual = await db.BenchSessions.CountAsync(
-                s =>
-                    s.ModelCode == modelCode
-                    && s.Acts.Contains(act)
-                    && db.Repairs.Any(r => r.Id == s.RepairId && r.State == RepairState.Closed)
-                    && !db.MapFindings.Any(f =>
-                        f.RepairId == s.RepairId && f.Kind == finding.Kind && f.Target == finding.Target
-                    ),
-                stop
-            );
-            var group = map.Fasteners.FirstOrDefault(f => f.Id.Value == finding.Target);
-            views.Add(new FindingView(finding, group, Say(map, finding, group), same, usual));
-        }
-
-        return views;
+        return
+        [
+            .. open.Select(f =>
+            {
+                var group = map.Fasteners.FirstOrDefault(g => g.Id.Value == f.Finding.Target);
+                return new FindingView(f.Finding, group, Say(map, f.Finding, group), f.Same, f.Usual);
+            }),
+        ];
     }
 
     /// <summary>How many findings wait, by model.</summary>

@@ -10,13 +10,10 @@ namespace Zenrik.Workshop.ServiceMaps;
 public sealed class ServiceMapShelf(WorkshopDb db, IMemoryCache cache)
 {
     /// <summary>The newest map of a model, or null when it has none.</summary>
-    public async Task<ServiceMap?> Newest(string modelCode, CancellationToken stop = default)
-    {
-        var revision = await db
-            .ServiceMapRevisions.Where(r => r.ModelCode == modelCode)
-            .MaxAsync(r => (int?)r.Revision, stop);
-        return revision is { } newest ? await Get(modelCode, newest, stop) : null;
-    }
+    public async Task<ServiceMap?> Newest(string modelCode, CancellationToken stop = default) =>
+        (await db.Standing(stop)).Editions.TryGetValue(modelCode, out var newest)
+            ? await Get(modelCode, newest, stop)
+            : null;
 
     /// <summary>Says that a model has no such slot, and which it has. Of a model without a map any name stands.</summary>
     public async Task<Refusal?> Lacks(string modelCode, string slot, CancellationToken stop = default)

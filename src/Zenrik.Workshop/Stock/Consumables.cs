@@ -5,8 +5,11 @@ using Zenrik.Workshop.Parts;
 
 namespace Zenrik.Workshop.Stock;
 
-/// <summary>The fullest lot of a consumable.</summary>
-public sealed record ConsumableLot(int Free, string Bin);
+/// <summary>What there is of a consumable.</summary>
+/// <param name="Free">In the lot with most free; a plan takes what it needs from one lot.</param>
+/// <param name="Bin">Where that lot is; null when there is none.</param>
+/// <param name="Number">The number it is ordered by; null when none is known.</param>
+public sealed record ConsumableLot(int Free, string? Bin, string? Number);
 
 public static class Consumables
 {
@@ -19,36 +22,37 @@ public static class Consumables
             _ => throw new ArgumentOutOfRangeException(nameof(kind)),
         };
 
-    /// <summary>The number each consumable is ordered by.</summary>
-    internal static async Task<Dictionary<Consumable, string>> Numbers(WorkshopDb db, CancellationToken stop) =>
-        (
-            await db
-                .CatalogueNumbers.AsNoTracking()
-                .Where(n => n.Consumable != null && n.SupersededById == null)
-                .OrderBy(n => n.Number)
-                .Select(n => new { n.Consumable, n.Number })
-                .ToListAsync(stop)
-        )
-            .GroupBy(n => Enum.Parse<Consumable>(n.Consumable!))
-            .ToDictionary(g => g.Key, g => g.First().Number);
-
-    /// <summary>Of every consumable the lot with most free; a plan takes what it needs from one lot.</summary>
-    internal static async Task<Dictionary<Consumable, ConsumableLot>> Free(WorkshopDb db, CancellationToken stop)
+    /// <summary>Every consumable the book knows a number for.</summary>
+    internal static async Task<Dictionary<Consumable, ConsumableLot>> AtHand(WorkshopDb db, CancellationToken stop)
     {
-        var lots = await db
-            .Lots.AsNoTracking()
-            .Where(l => l.Number.Consumable != null && l.Bin.Kind == BinKind.Shelf)
-            .Select(l => new
-            {
-                l.Number.Consumable,
-                Free = l.OnHand - l.Promised,
-                Bin = l.Bin.Code,
-            })
+        var rows = await db
+            .CatalogueNumbers.AsNoTracking()
+            .Where(n => n.Consumable != null)
+            .OrderBy(n => n.Number)
+            .SelectMany(
+                n => db.Lots.Where(l => l.NumberId == n.Id && l.Bin.Kind == BinKind.Shelf).DefaultIfEmpty(),
+                (n, l) =>
+                    new
+                    {
+                        n.Consumable,
+                        Number = n.SupersededById == null ? n.Number : null,
+                        Free = l == null ? 0 : l.OnHand - l.Promised,
+                        Bin = l == null ? null : l.Bin.Code,
+                    }
+            )
             .ToListAsync(stop);
-        return lots.GroupBy(l => Enum.Parse<Consumable>(l.Consumable!))
+        return rows.GroupBy(r => Enum.Parse<Consumable>(r.Consumable!))
             .ToDictionary(
                 kind => kind.Key,
-                kind => kind.OrderByDescending(l => l.Free).Select(l => new ConsumableLot(l.Free, l.Bin)).First()
+                kind =>
+                {
+                    var fullest = kind.OrderByDescending(r => r.Bin is not null).ThenByDescending(r => r.Free).First();
+                    return new ConsumableLot(
+                        fullest.Free,
+                        fullest.Bin,
+                        kind.Select(r => r.Number).FirstOrDefault(n => n is not null)
+                    );
+                }
             );
     }
 }

@@ -39,13 +39,31 @@ internal static class Shelves
     )
     {
         var shelf = db.Items.Where(i => numbers.Contains(i.NumberId) && i.BinKind == BinKind.Shelf);
-        // Apart, because promises are few: one query over both reads every item to see that it is free.
-        var all = await shelf.GroupBy(i => i.NumberId).Select(g => new { g.Key, Count = g.Count() }).ToListAsync(stop);
-        var promised = await db
-            .Reservations.Where(r => r.Item!.BinKind == BinKind.Shelf && numbers.Contains(r.Item.NumberId))
-            .GroupBy(r => r.Item!.NumberId)
-            .Select(g => new { g.Key, Count = g.Count() })
-            .ToDictionaryAsync(g => g.Key, g => g.Count, stop);
-        return all.ToDictionary(g => g.Key, g => new ShelfCount(g.Count, promised.GetValueOrDefault(g.Key)));
+        // Counted apart, because promises are few: a join of both reads every item to see that it is free.
+        var counts = await shelf
+            .GroupBy(i => i.NumberId)
+            .Select(g => new
+            {
+                g.Key,
+                Count = g.Count(),
+                Promised = false,
+            })
+            .Concat(
+                db.Reservations.Where(r => r.Item!.BinKind == BinKind.Shelf && numbers.Contains(r.Item.NumberId))
+                    .GroupBy(r => r.Item!.NumberId)
+                    .Select(g => new
+                    {
+                        g.Key,
+                        Count = g.Count(),
+                        Promised = true,
+                    })
+            )
+            .ToListAsync(stop);
+        return counts
+            .GroupBy(g => g.Key)
+            .ToDictionary(
+                g => g.Key,
+                g => new ShelfCount(g.Sum(c => c.Promised ? 0 : c.Count), g.Sum(c => c.Promised ? c.Count : 0))
+            );
     }
 }

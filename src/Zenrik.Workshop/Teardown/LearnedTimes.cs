@@ -15,7 +15,7 @@ public sealed class LearnedTimes(WorkshopDb db, IMemoryCache cache)
 
     public async Task<ActTimes> Of(string modelCode, CancellationToken stop = default)
     {
-        if (await db.LastClosed(stop) is not { } newest)
+        if ((await db.Standing(stop)).LastClosed is not { } newest)
         {
             return ActTimes.Standard;
         }

@@ -25,7 +25,7 @@ public sealed class LearnedFaults(WorkshopDb db, IMemoryCache cache, TimeProvide
             .LearnedResets.Where(r => r.Class == device)
             .Select(r => (DateTimeOffset?)r.At)
             .SingleOrDefaultAsync(stop);
-        var key = (nameof(LearnedFaults), device, since, await db.LastClosed(stop));
+        var key = (nameof(LearnedFaults), device, since, (await db.Standing(stop)).LastClosed);
         if (cache.TryGetValue(key, out IReadOnlyList<FaultCount>? known))
         {
             return known!;

@@ -8,8 +8,10 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.AspNetCore.Routing;
 using Microsoft.AspNetCore.TestHost;
+using Microsoft.EntityFrameworkCore.Diagnostics;
 using Microsoft.Extensions.DependencyInjection;
 using Microsoft.Extensions.Logging;
+using Microsoft.Extensions.Logging.Abstractions;
 using Zenrik.Demo.World;
 
 namespace Zenrik.Workshop.Tests.Web;
@@ -49,8 +51,14 @@ internal sealed partial class RunningProgram : IAsyncDisposable
         {
             web.UseEnvironment("Production");
             web.UseSetting("ConnectionStrings:Workshop", book.Connection);
-            web.ConfigureTestServices(s => s.AddSingleton<TimeProvider>(Clock));
-            web.ConfigureLogging(log => log.AddProvider(new Heard(this)));
+            web.ConfigureTestServices(s =>
+                s.AddSingleton<TimeProvider>(Clock).Configure<TestServerOptions>(o => o.PreserveExecutionContext = true)
+            );
+            web.ConfigureLogging(log =>
+                log.AddProvider(new Heard(this))
+                    .AddProvider(new StatementLog())
+                    .AddFilter<StatementLog>(StatementLog.Category, LogLevel.Information)
+            );
             foreach (var (key, value) in settings)
             {
                 web.UseSetting(key, value);
@@ -210,6 +218,15 @@ internal sealed partial class Visitor(HttpClient http) : IDisposable
         await ReadToken("/account");
     }
 
+    /// <summary>The statements the program sends for one look at a page, in their order.</summary>
+    public async Task<IReadOnlyList<string>> Statements(string address)
+    {
+        var seen = StatementLog.Begin();
+        using var answer = await http.GetAsync(address);
+        answer.StatusCode.ShouldBe(HttpStatusCode.OK, address);
+        return seen;
+    }
+
     /// <summary>Posts a form with the page's token.</summary>
     public Task<HttpResponseMessage> Post(string address, IEnumerable<KeyValuePair<string, string>> fields) =>
         http.PostAsync(
@@ -244,4 +261,37 @@ internal sealed partial class Visitor(HttpClient http) : IDisposable
 
     [GeneratedRegex("name=\"__RequestVerificationToken\" type=\"hidden\" value=\"([^\"]+)\"")]
     private static partial Regex FormToken();
+}
+
+/// <summary>What EF Core sends on behalf of the request a test is making; of others it takes no note.</summary>
+internal sealed class StatementLog : ILoggerProvider, ILogger
+{
+    public const string Category = "Microsoft.EntityFrameworkCore.Database.Command";
+
+    private static readonly AsyncLocal<List<string>?> Seen = new();
+
+    public static List<string> Begin() => Seen.Value = [];
+
+    public ILogger CreateLogger(string categoryName) => categoryName == Category ? this : NullLogger.Instance;
+
+    public IDisposable? BeginScope<TState>(TState state)
+        where TState : notnull => null;
+
+    public bool IsEnabled(LogLevel logLevel) => true;
+
+    public void Log<TState>(
+        LogLevel logLevel,
+        EventId eventId,
+        TState state,
+        Exception? exception,
+        Func<TState, Exception?, string> formatter
+    )
+    {
+        if (eventId.Id == RelationalEventId.CommandExecuted.Id && Seen.Value is { } seen)
+        {
+            seen.Add(formatter(state, exception));
+        }
+    }
+
+    public void Dispose() { }
 }

@@ -1,0 +1,49 @@
+using System.Globalization;
+using Microsoft.EntityFrameworkCore;
+
+namespace Zenrik.Workshop.Book;
+
+/// <summary>What holds for every unit and every repair, read by one statement and once a request.</summary>
+/// <param name="LastClosed">When a repair was last closed; null when none was. What is learned from closed repairs is kept under it.</param>
+/// <param name="Editions">The newest revision of every model that has a map.</param>
+/// <param name="Choices">The house's choices where it has made any: school by rule.</param>
+internal sealed record Standing(
+    DateTimeOffset? LastClosed,
+    IReadOnlyDictionary<string, int> Editions,
+    IReadOnlyDictionary<string, string> Choices
+);
+
+internal static class StandingQuery
+{
+    /// <summary>Reads it, or gives what this request has read; a write reads it anew.</summary>
+    public static async Task<Standing> Standing(this WorkshopDb db, CancellationToken stop) => db.Standing ??= (
+            await db
+                .Database.SqlQuery<Row>(
+                    $"""
+                    SELECT (SELECT max(closed_at) FROM repairs) AS last_closed,
+                           ARRAY(SELECT model_code || '=' || max(revision) FROM service_map_revisions GROUP BY model_code) AS editions,
+                           ARRAY(SELECT rule_id || '=' || school_id FROM house_choices ORDER BY rule_id) AS choices
+                    """
+                )
+                .ToListAsync(stop)
+        )[0].Read();
+
+    private sealed class Row
+    {
+        public DateTimeOffset? LastClosed { get; init; }
+
+        public required string[] Editions { get; init; }
+
+        public required string[] Choices { get; init; }
+
+        public Standing Read() =>
+            new(
+                LastClosed,
+                Pairs(Editions).ToDictionary(p => p.Key, p => int.Parse(p.Value, CultureInfo.InvariantCulture)),
+                Pairs(Choices).ToDictionary(p => p.Key, p => p.Value)
+            );
+
+        private static IEnumerable<(string Key, string Value)> Pairs(string[] pairs) =>
+            pairs.Select(p => (p[..p.LastIndexOf('=')], p[(p.LastIndexOf('=') + 1)..]));
+    }
+}
