@@ -16,6 +16,12 @@ using Zenrik.Workshop.Repairs;
 
 // Every figure is a ratio of two things measured in this run on this machine; milliseconds are shown for scale only.
 
+if (args.Contains("learning"))
+{
+    LearningMeasures.Measure(quick: args.Contains("quick"));
+    return;
+}
+
 var server =
     Environment.GetEnvironmentVariable("ZENRIK_TEST_CONNECTION")
     ?? throw new InvalidOperationException("Run ./zenrik bench, which starts a PostgreSQL for it.");
@@ -45,6 +51,9 @@ if (args.Contains("fleet"))
 }
 
 await TriageMeasures.Run(emptyPage, quick: args.Contains("quick"));
+
+Console.WriteLine();
+LearningMeasures.Measure(quick: args.Contains("quick"));
 
 Console.WriteLine();
 Console.WriteLine("The bench");

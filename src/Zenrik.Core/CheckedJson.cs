@@ -13,8 +13,9 @@ namespace Zenrik.Core;
 /// <typeparam name="T">What the text becomes.</typeparam>
 /// <param name="thing">What such a text is called in a sentence: "service map".</param>
 /// <param name="schemaResource">The schema's name among the resources of this assembly.</param>
-/// <param name="currentFormat">The only value of "format" that is read.</param>
-internal sealed class CheckedJson<T>(string thing, string schemaResource, int currentFormat)
+/// <param name="currentFormat">The newest value of "format" that is read.</param>
+/// <param name="oldestFormat">The oldest.</param>
+internal sealed class CheckedJson<T>(string thing, string schemaResource, int currentFormat, int oldestFormat)
     where T : class
 {
     /// <summary>Largest text read, in bytes of UTF-8. The largest real files are a fiftieth of it.</summary>
@@ -69,12 +70,12 @@ internal sealed class CheckedJson<T>(string thing, string schemaResource, int cu
                 json,
                 new JsonDocumentOptions { MaxDepth = MaxDepth, AllowDuplicateProperties = false }
             );
-            if (FormatOf(document.RootElement) is { } format && format != currentFormat)
+            if (FormatOf(document.RootElement) is { } format && (format > currentFormat || format < oldestFormat))
             {
                 return Refuse(
                     file,
                     "$.format",
-                    $"this {thing} is written in format {format}; this program reads format {currentFormat}"
+                    $"this {thing} is written in format {format}; this program reads {(oldestFormat == currentFormat ? $"format {currentFormat}" : $"formats {oldestFormat} to {currentFormat}")}"
                 );
             }
         }

@@ -8,6 +8,7 @@ using Zenrik.Workshop.Economics;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.HouseRules;
+using Zenrik.Workshop.MapMaking;
 using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Preparing;
@@ -46,6 +47,10 @@ public static class WorkshopServices
 
         services.AddScoped<ServiceMapShelf>();
         services.AddScoped<ViewMaps>();
+        services.AddScoped<KeepModel>();
+        services.AddScoped<ViewDraft>();
+        services.AddScoped<SayOfModel>();
+        services.AddScoped<PublishMap>();
         services.AddScoped<HouseRulesOf>();
         services.AddScoped<SetHouseRule>();
         services.AddScoped<LearnedTimes>();

@@ -48,6 +48,7 @@ public sealed class ArchitectureTests
         "Shipped",
         "People",
         "HouseRules",
+        "MapMaking",
         "ServiceMaps",
         "Teardown",
         "Parts",

@@ -9,8 +9,25 @@ namespace Zenrik.Core.BenchLedger;
 /// </summary>
 public static class FreeMap
 {
-    private static readonly PartId Machine = PartId.Of("machine");
-    private static readonly JointId Plug = JointId.Of("isolation");
+    /// <summary>The part that stays.</summary>
+    internal static PartId Machine { get; } = PartId.Of("machine");
+
+    /// <summary>The plug that makes the machine dead.</summary>
+    internal static JointId Plug { get; } = JointId.Of("isolation");
+
+    /// <summary>What that plug is on, until somebody has named it.</summary>
+    internal static Part Lead { get; } = new() { Id = PartId.Of("power"), Name = "battery lead" };
+
+    internal static Joint Isolation { get; } =
+        new()
+        {
+            Id = Plug,
+            Name = "battery plug",
+            Kind = JointKind.WirePlug,
+            Between = [Lead.Id, Machine],
+            At = new Point(0, 0),
+            Check = CheckId.Of("charge"),
+        };
 
     /// <summary>What can be tried afterwards; starting and charging always are.</summary>
     public static IReadOnlyList<Check> Checks { get; } =
@@ -64,21 +81,10 @@ public static class FreeMap
                     Name = "machine",
                     Fixed = true,
                 },
-                new Part { Id = PartId.Of("power"), Name = "battery lead" },
+                Lead,
             ],
             Fasteners = [],
-            Joints =
-            [
-                new Joint
-                {
-                    Id = Plug,
-                    Name = "battery plug",
-                    Kind = JointKind.WirePlug,
-                    Between = [PartId.Of("power"), Machine],
-                    At = new Point(0, 0),
-                    Check = CheckId.Of("charge"),
-                },
-            ],
+            Joints = [Isolation],
             Ties = [],
             Assemblies = [],
             Checks = Checks,
@@ -100,7 +106,7 @@ public static class FreeMap
             case NamedKind.Screws:
                 var screws = new FastenerGroup
                 {
-                    Id = FastenerId.Of($"screws-{map.Fasteners.Count + 1}"),
+                    Id = FastenerId.Of(IdFor(thing, map.Fasteners.Select(f => f.Id.Value))),
                     Name = name,
                     Count = thing.Count,
                     Screw = new Screw
@@ -124,10 +130,10 @@ public static class FreeMap
             case NamedKind.Joint:
                 var joint = new Joint
                 {
-                    Id = JointId.Of($"joint-{map.Joints.Count}"),
+                    Id = JointId.Of(IdFor(thing, map.Joints.Select(j => j.Id.Value))),
                     Name = name,
                     Kind = thing.Joint ?? JointKind.WirePlug,
-                    Between = [PartId.Of("power"), Machine],
+                    Between = [Lead.Id, Machine],
                     At = new Point(0, 0),
                     Check = thing.Check is null ? null : CheckId.Of(thing.Check),
                 };
@@ -135,20 +141,22 @@ public static class FreeMap
             case NamedKind.Tie:
                 var tie = new Tie
                 {
-                    Id = TieId.Of($"tie-{map.Ties.Count + 1}"),
+                    Id = TieId.Of(IdFor(thing, map.Ties.Select(t => t.Id.Value))),
                     Name = name,
                     Kind = TieKind.Tape,
-                    Of = PartId.Of("power"),
+                    Of = Lead.Id,
                     On = Machine,
                     At = new Point(0, 0),
                 };
                 return (map with { Ties = [.. map.Ties, tie] }, Act.Free(tie.Id), BackOf(Act.Free(tie.Id)));
             default:
+                var id = IdFor(thing, map.Parts.Select(p => p.Id.Value));
                 var part = new Part
                 {
-                    Id = PartId.Of($"part-{map.Parts.Count - 1}"),
+                    Id = PartId.Of(id),
                     Name = name,
-                    Slot = thing.Exchanged ? SlotFor(map, name) : null,
+                    Slot = thing.Exchanged ? id : null,
+                    Side = thing.Side ?? Side.Base,
                 };
                 var grown = map with { Parts = [.. map.Parts, part] };
                 var off = Act.LiftOut(part.Id);
@@ -177,18 +185,42 @@ public static class FreeMap
 
     private static IReadOnlyList<Act> BackOf(Act act) => [act.Reverse!.Value];
 
-    /// <summary>The slot a part's number is kept under: its name in lower case words, told apart where it is taken.</summary>
-    private static string SlotFor(ServiceMap map, string name)
+    /// <summary>True for what can name a thing in a map: lower case words joined by hyphens.</summary>
+    internal static bool IsId(string text) => text.Length is > 0 and <= MaxId && text == Words(text);
+
+    /// <summary>
+    /// The identity of a thing: the one it has in the model's draft, or its name in lower case words, told apart where that
+    /// is taken in this machine.
+    /// </summary>
+    private static string IdFor(NamedThing thing, IEnumerable<string> taken)
+    {
+        var id = thing.Identity ?? Words(thing.Name);
+        id = id.Length == 0 ? thing.Kind.ToString().ToLowerInvariant() : id;
+        var all = taken.ToHashSet();
+        for (var n = 2; ; n++)
+        {
+            if (!all.Contains(id))
+            {
+                return id;
+            }
+
+            id = $"{id[..Math.Min(id.Length, MaxId - 4)].TrimEnd('-')}-{n}";
+        }
+    }
+
+    private const int MaxId = 40;
+
+    /// <summary>A text in lower case words joined by hyphens, as far as it has letters and digits without accents.</summary>
+    internal static string Words(string text)
     {
         var words = string.Join(
             '-',
-            new string([.. name.ToLowerInvariant().Select(c => char.IsAsciiLetterOrDigit(c) ? c : ' ')]).Split(
+            new string([.. text.ToLowerInvariant().Select(c => char.IsAsciiLetterOrDigit(c) ? c : ' ')]).Split(
                 ' ',
                 StringSplitOptions.RemoveEmptyEntries
             )
         );
-        var slot = words.Length is 0 ? "part" : words[..Math.Min(words.Length, 30)];
-        return map.Parts.Any(p => p.Slot == slot) ? $"{slot}-{map.Parts.Count}" : slot;
+        return words[..Math.Min(words.Length, MaxId)].TrimEnd('-');
     }
 
     private static Check Try(string id, string title) => new() { Id = CheckId.Of(id), Title = title };

@@ -44,6 +44,7 @@ public sealed class Ledger
         Numbers = from.Numbers;
         Counts = from.Counts;
         Notes = from.Notes;
+        Named = from.Named;
     }
 
     public Brief Brief { get; }
@@ -87,6 +88,36 @@ public sealed class Ledger
 
     /// <summary>Things ticked as moved to a new assembly.</summary>
     public ImmutableList<string> Moved { get; private init; } = [];
+
+    /// <summary>What got its name in this session, with the act that took it off.</summary>
+    public ImmutableList<(Act Off, NamedThing Thing)> Named { get; private init; } = [];
+
+    /// <summary>
+    /// Screws, joints and ties that are off and of which no part was said that they held it, last first, each with whether it
+    /// came off since the last part came out: most likely it holds the next one. The battery's plug belongs to the battery,
+    /// whenever that comes out.
+    /// </summary>
+    public IReadOnlyList<(Act Act, string Name, bool Since)> MayHold()
+    {
+        var (map, off) = (Plan.Map, Off);
+        var claimed = Named.SelectMany(n => n.Thing.Held ?? []).ToHashSet();
+        var lastPart = off.ToList().FindLastIndex(a => a.Kind == ActKind.LiftOut);
+        return
+        [
+            .. off.Index()
+                .Where(o => o.Item.Kind != ActKind.LiftOut && !claimed.Contains(o.Item.ToString()))
+                .Select(o => (o.Item, NameOf(o.Item), o.Index > lastPart && o.Item.Kind != ActKind.Isolate))
+                .Reverse(),
+        ];
+
+        string NameOf(Act act) =>
+            act.Kind switch
+            {
+                ActKind.Undo => map.Fastener(act.Fastener).Name,
+                ActKind.Free => map.Tie(act.Tie).Name,
+                _ => map.Joint(act.Joint).Name,
+            };
+    }
 
     /// <summary>The acts done so far.</summary>
     public IEnumerable<Act> DoneActs => Plan.Acts.Take(DoneSteps);
@@ -588,6 +619,19 @@ public sealed class Ledger
             return new Refusal(RefusalReason.Conflict, "The battery is isolated already.");
         }
 
+        if (thing.Held?.FirstOrDefault(h => !Off.Any(o => o.ToString() == h)) is { } closed)
+        {
+            return new Refusal(RefusalReason.Conflict, $"“{closed}” is not off, so it cannot have held this.");
+        }
+
+        if (Named.Any(n => n.Thing.Kind == thing.Kind && Off.Contains(n.Off) && SameName(n.Thing, thing)))
+        {
+            return new Refusal(
+                RefusalReason.Conflict,
+                $"“{thing.Name.Trim()}” is off already. Give this one a name that tells it from the other."
+            );
+        }
+
         var (map, off, back) = Plan.Map.With(thing);
         var rest = Plan.Acts.Skip(DoneSteps).ToList();
         rest.InsertRange(0, [off, .. back]);
@@ -603,12 +647,16 @@ public sealed class Ledger
         {
             Plan = TeardownPlanner.Restore(map, [.. goals.Select(g => g.Goal)], [.. DoneActs, .. rest], Plan.Basis),
             Goals = goals,
+            Named = Named.Add((off, thing)),
         };
         // One line, so one step to take back: the map grows and the thing is off.
         var named = grown.Advance(grown.Current!, grown.Expected, null);
         named.before = this;
         return named;
     }
+
+    private static bool SameName(NamedThing one, NamedThing other) =>
+        string.Equals(one.Name.Trim(), other.Name.Trim(), StringComparison.OrdinalIgnoreCase);
 
     /// <summary>What is not at hand yet when a new assembly goes in.</summary>
     private List<ToMove> NotMovedFor(Act act) =>

@@ -53,6 +53,21 @@ public sealed record NamedThing
     /// <summary>Parts: true when another one goes in; its numbers are read.</summary>
     public bool Exchanged { get; init; }
 
+    /// <summary>Parts: true when it comes out of the closed machine (a tray, an external battery).</summary>
+    public bool Outside { get; init; }
+
+    /// <summary>The side it is reached from; null: the base.</summary>
+    public Side? Side { get; init; }
+
+    /// <summary>Its identity in the model's draft when it was named there before; null: its name says who it is.</summary>
+    public string? Identity { get; init; }
+
+    /// <summary>Parts: what held and joined it, as acts of this session that took these off ("undo:base-screws"); null: not said.</summary>
+    public IReadOnlyList<string>? Held { get; init; }
+
+    /// <summary>Parts: what rode on it and left with it, as ids of the model's draft; null: not said.</summary>
+    public IReadOnlyList<string>? Carries { get; init; }
+
     public string ToText() => JsonSerializer.Serialize(this, Json);
 
     /// <summary>Reads what <see cref="ToText"/> wrote.</summary>

@@ -24,6 +24,7 @@ public static class MapComparison
             .. Of("joint", older.Joints, newer.Joints, j => j.Id.Value, j => j.Name),
             .. Of("tie", older.Ties, newer.Ties, t => t.Id.Value, t => t.Name),
             .. Of("assembly", older.Assemblies, newer.Assemblies, a => a.Id.Value, a => a.Name),
+            .. Of("wait", older.Waits, newer.Waits, w => $"{w.What} {w.After}", w => $"{w.What} after {w.After}"),
             .. Of("check", older.Checks, newer.Checks, c => c.Id.Value, c => c.Title),
         ];
 

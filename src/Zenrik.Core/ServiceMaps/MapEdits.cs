@@ -21,6 +21,7 @@ public static class MapEdits
     public static ServiceMap WithoutWait(this ServiceMap map, Act act, PartId cover)
     {
         PartId[] Without(IReadOnlyList<PartId> ids) => [.. ids.Where(id => id != cover)];
+        map = map with { Waits = [.. map.Waits.Where(w => w.Waiting != act || w.First != Act.LiftOut(cover))] };
         return act.Kind switch
         {
             ActKind.Undo => map with

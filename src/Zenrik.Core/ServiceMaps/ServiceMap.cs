@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using Zenrik.Core.Teardown;
 
 namespace Zenrik.Core.ServiceMaps;
 
@@ -13,7 +14,10 @@ namespace Zenrik.Core.ServiceMaps;
 public sealed record ServiceMap
 {
     /// <summary>The version of the file format this program reads and writes.</summary>
-    public const int CurrentFormat = 1;
+    public const int CurrentFormat = 2;
+
+    /// <summary>The oldest version that is read: 1 has no <see cref="Waits"/>.</summary>
+    public const int OldestFormat = 1;
 
     /// <summary>Where editors find the schema; kept when a map is written back.</summary>
     [JsonPropertyName("$schema")]
@@ -64,6 +68,12 @@ public sealed record ServiceMap
     /// "coin-cell". What is named neither here nor among the parts is taken for a piece of something larger.
     /// </summary>
     public IReadOnlyList<string> Without { get; init; } = [];
+
+    /// <summary>
+    /// What was seen of the order in which things come off, and is not known to be a must. A wait for a part stands among
+    /// what it lies under or is blocked by too; one for screws, a joint or a tie holds by itself.
+    /// </summary>
+    public IReadOnlyList<SeenWait> Waits { get; init; } = [];
 
     public Part Part(PartId id) => MapIndex.Of(this).Parts[id];
 
@@ -155,6 +165,7 @@ public sealed record ServiceMap
                 .. Ties.Where(t => !absent.Contains(t.Of) && !absent.Contains(t.On))
                     .Select(t => t with { Under = Present(t.Under) }),
             ],
+            Waits = [.. Waits.Where(w => !w.Names(absent, this))],
             Assemblies =
             [
                 .. Assemblies.Select(a => a with { Brings = Present(a.Brings), MovesOver = Present(a.MovesOver) }),
@@ -584,6 +595,43 @@ public sealed record VariantChoice
     public required string Name { get; init; }
 
     public required IReadOnlyList<PartId> Parts { get; init; }
+}
+
+/// <summary>One thing came off only after another in every session that took both off.</summary>
+public sealed record SeenWait
+{
+    /// <summary>The act that waits, as "kind:target".</summary>
+    public required string What { get; init; }
+
+    /// <summary>The act it came after, as "kind:target".</summary>
+    public required string After { get; init; }
+
+    /// <summary>In how many sessions it was seen, 1 or more.</summary>
+    public required int Sessions { get; init; }
+
+    /// <summary>How many people worked them: one person's habit is little evidence.</summary>
+    public required int People { get; init; }
+
+    [JsonIgnore]
+    public Act Waiting => Act.Parse(What);
+
+    [JsonIgnore]
+    public Act First => Act.Parse(After);
+
+    /// <summary>True when one of its acts is on a part among these, or on what holds or connects one.</summary>
+    internal bool Names(IReadOnlySet<PartId> parts, ServiceMap map)
+    {
+        return EndsOf(Waiting).Concat(EndsOf(First)).Any(parts.Contains);
+
+        IEnumerable<PartId> EndsOf(Act act) =>
+            act.Kind switch
+            {
+                ActKind.Undo => [map.Fastener(act.Fastener).Holds, map.Fastener(act.Fastener).Into],
+                ActKind.Open or ActKind.Isolate => map.Joint(act.Joint).Between,
+                ActKind.Free => [map.Tie(act.Tie).Of, map.Tie(act.Tie).On],
+                _ => [act.Part],
+            };
+    }
 }
 
 /// <summary>A screw that holds something else and stays in, or a mark that is no screw at all.</summary>

@@ -15,7 +15,8 @@ public static class ServiceMapReader
     private static readonly CheckedJson<ServiceMap> Format = new(
         "service map",
         "service-map.schema.json",
-        ServiceMap.CurrentFormat
+        ServiceMap.CurrentFormat,
+        ServiceMap.OldestFormat
     );
 
     /// <summary>The published JSON Schema of the format.</summary>

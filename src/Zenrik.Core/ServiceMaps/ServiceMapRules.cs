@@ -50,6 +50,7 @@ public static class ServiceMapRules
         PartId[] OnlyKnown(IReadOnlyList<PartId> list) => [.. list.Where(ids.Contains)];
         return map with
         {
+            Waits = [],
             Parts =
             [
                 .. map.Parts.Select(p =>
@@ -225,9 +226,36 @@ public static class ServiceMapRules
             PartExists($"$.decoys[{i}].on", d.On);
         }
 
+        foreach (var (i, w) in map.Waits.Index())
+        {
+            WaitExists($"$.waits[{i}].what", w.Waiting);
+            WaitExists($"$.waits[{i}].after", w.First);
+            if (w.What == w.After)
+            {
+                find($"$.waits[{i}].after", "nothing comes after itself");
+            }
+        }
+
         if (map.Joints.All(j => j.Id != map.Isolation))
         {
             find("$.isolation", $"there is no joint \"{map.Isolation}\"");
+        }
+
+        void WaitExists(string path, Act act)
+        {
+            var known = act.Kind switch
+            {
+                ActKind.LiftOut => map.Parts.Any(p => p.Id == act.Part && !p.Fixed),
+                ActKind.Undo => map.Fasteners.Any(f => f.Id == act.Fastener),
+                ActKind.Open => act.Joint != map.Isolation && map.Joints.Any(j => j.Id == act.Joint),
+                ActKind.Isolate => act.Joint == map.Isolation,
+                ActKind.Free => map.Ties.Any(t => t.Id == act.Tie),
+                _ => false,
+            };
+            if (!known)
+            {
+                find(path, $"this map has no \"{act}\"");
+            }
         }
 
         void Unique(string list, IEnumerable<string> ids)

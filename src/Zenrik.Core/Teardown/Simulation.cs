@@ -167,7 +167,11 @@ public sealed class Simulation
     private string? Undo(FastenerGroup f) =>
         undone.Contains(f.Id)
             ? $"{Screws(f)} out already."
-            : Hidden(f.Under, f.Holds) ?? Facing(f.Side, f.Holds) ?? Live(f, f.Holds) ?? Did(undone.Add(f.Id));
+            : Hidden(f.Under, f.Holds)
+                ?? Waits(Act.Undo(f.Id))
+                ?? Facing(f.Side, f.Holds)
+                ?? Live(f, f.Holds)
+                ?? Did(undone.Add(f.Id));
 
     private string? Fasten(FastenerGroup f) =>
         !undone.Contains(f.Id)
@@ -175,6 +179,7 @@ public sealed class Simulation
             : Apart(f.Holds, f.Into)
                 ?? NotHome(f)
                 ?? Hidden(f.Under, f.Holds)
+                ?? TooSoon(Act.Undo(f.Id))
                 ?? Facing(f.Side, f.Holds)
                 ?? Live(f, f.Holds)
                 ?? Did(undone.Remove(f.Id));
@@ -187,6 +192,7 @@ public sealed class Simulation
                 ?? Facing(j.Side, Outer(j))
                 ?? (j.Id == map.Isolation ? null : Live(j, Outer(j)))
                 ?? HeldDown(j)
+                ?? Waits(Opening(j))
                 ?? Did(open.Add(j.Id));
 
     private string? Close(Joint j)
@@ -203,6 +209,7 @@ public sealed class Simulation
 
         return Apart(j)
             ?? Hidden(j.Under, j.Socket)
+            ?? TooSoon(Opening(j))
             ?? Facing(j.Side, Outer(j))
             ?? (j.Id == map.Isolation ? null : Live(j, Outer(j)))
             ?? Did(open.Remove(j.Id));
@@ -211,7 +218,11 @@ public sealed class Simulation
     private string? Free(Tie t) =>
         free.Contains(t.Id)
             ? $"{Upper(t.Name)} is free already."
-            : Hidden(t.Under, t.On) ?? Facing(t.Side, Outer(t)) ?? Live(t, Outer(t)) ?? Did(free.Add(t.Id));
+            : Hidden(t.Under, t.On)
+                ?? Waits(Act.Free(t.Id))
+                ?? Facing(t.Side, Outer(t))
+                ?? Live(t, Outer(t))
+                ?? Did(free.Add(t.Id));
 
     private string? Lay(Tie t) =>
         !free.Contains(t.Id)
@@ -219,6 +230,7 @@ public sealed class Simulation
             : Apart(t.Of, t.On)
                 ?? NotHome(t)
                 ?? Hidden(t.Under, t.On)
+                ?? TooSoon(Act.Free(t.Id))
                 ?? Facing(t.Side, Outer(t))
                 ?? Live(t, Outer(t))
                 ?? Did(free.Remove(t.Id));
@@ -341,6 +353,11 @@ public sealed class Simulation
             return $"{Upper(tie.Name)} still holds it.";
         }
 
+        if (Waits(Act.LiftOut(part.Id)) is { } waiting)
+        {
+            return waiting;
+        }
+
         var blocker = map
             .Parts.Where(p => moving.Contains(p.Id))
             .SelectMany(p => p.BlockedBy)
@@ -431,6 +448,42 @@ public sealed class Simulation
                 ? $"{Upper(tie.Name)} beneath it is still loose."
             : null;
     }
+
+    /// <summary>Screws, a joint or a tie that an act was only ever seen to come after. A wait for a part is among the covers.</summary>
+    private string? Waits(Act act) =>
+        map
+            .Waits.Where(w => w.Waiting == act && w.First.Kind != ActKind.LiftOut && !IsOff(w.First))
+            .Select(w => $"In every session so far {Named(w.First)} came first.")
+            .FirstOrDefault();
+
+    private Act Opening(Joint j) => j.Id == map.Isolation ? Act.Isolate(j.Id) : Act.Open(j.Id);
+
+    private bool IsOff(Act act) =>
+        act.Kind switch
+        {
+            ActKind.Undo => undone.Contains(act.Fastener),
+            ActKind.Free => free.Contains(act.Tie),
+            ActKind.LiftOut => loose.Contains(act.Part) || aside.ContainsKey(act.Part),
+            _ => open.Contains(act.Joint),
+        };
+
+    private string Named(Act act) =>
+        Lower(
+            act.Kind switch
+            {
+                ActKind.Undo => Wording.ScrewsOf(map.Fastener(act.Fastener)),
+                ActKind.Free => Wording.The(map.Tie(act.Tie).Name),
+                ActKind.LiftOut => Name(act.Part),
+                _ => Wording.The(map.Joint(act.Joint).Name),
+            }
+        );
+
+    /// <summary>What had to be off for something else goes back after it.</summary>
+    private string? TooSoon(Act off) =>
+        map
+            .Waits.Where(w => w.First == off && IsOff(w.Waiting))
+            .Select(w => $"What came off after it goes back first: {Named(w.Waiting)}.")
+            .FirstOrDefault();
 
     private string? Paste(Part part) =>
         part.Thermal is null ? $"{Upper(part.Name)} takes no paste."
@@ -660,6 +713,7 @@ public sealed class Simulation
     {
         var found = new HashSet<object>(ReferenceEqualityComparer.Instance);
         Uncover(map.Joint(map.Isolation).Under);
+        Await(Act.Isolate(map.Isolation));
         var (screws, ties) = Holding(map, map.Joint(map.Isolation));
         foreach (var f in screws.Where(found.Add))
         {
@@ -672,6 +726,26 @@ public sealed class Simulation
         }
 
         return found;
+
+        // What an act was only seen to come after, and what that was seen to come after.
+        void Await(Act waiting)
+        {
+            foreach (var act in map.Waits.Where(w => w.Waiting == waiting).Select(w => w.First))
+            {
+                var (thing, under) = act.Kind switch
+                {
+                    ActKind.Undo => (map.Fastener(act.Fastener), map.Fastener(act.Fastener).Under),
+                    ActKind.Free => (map.Tie(act.Tie), map.Tie(act.Tie).Under),
+                    ActKind.Open => (map.Joint(act.Joint), map.Joint(act.Joint).Under),
+                    _ => ((object?)null, (IReadOnlyList<PartId>)[]),
+                };
+                if (thing is not null && found.Add(thing))
+                {
+                    Uncover(under);
+                    Await(act);
+                }
+            }
+        }
 
         void Uncover(IEnumerable<PartId> covers)
         {
@@ -716,6 +790,7 @@ public sealed class Simulation
                 Uncover(t.Under);
             }
 
+            Await(Act.LiftOut(part.Id));
             foreach (var rider in moving)
             {
                 Uncover(map.Part(rider).BlockedBy.Where(b => !moving.Contains(b)));

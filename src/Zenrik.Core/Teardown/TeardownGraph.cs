@@ -309,6 +309,15 @@ public sealed class TeardownGraph
             }
         }
 
+        // A wait for a part is among the covers already.
+        foreach (var wait in map.Waits.Where(w => w.First.Kind != ActKind.LiftOut))
+        {
+            foreach (var act in graph.Keys.Where(a => IsOrAside(a, wait.Waiting)).ToList())
+            {
+                graph[act] = [.. graph[act], Only(wait.First)];
+            }
+        }
+
         foreach (var act in graph.Keys.Where(a => IsOutside(map, a)).ToList())
         {
             graph[act] = [.. graph[act].Select(BeforeAnythingInside)];
@@ -324,6 +333,15 @@ public sealed class TeardownGraph
         }
 
         static Requirement Only(Act act) => new([act]);
+
+        // Whichever way a part leaves its place.
+        static bool IsOrAside(Act act, Act waiting) =>
+            act == waiting
+            || (
+                act.Target == waiting.Target
+                && waiting.Kind == ActKind.LiftOut
+                && act.Kind is ActKind.LiftOut or ActKind.SetAside
+            );
 
         // Aside it may lie on the very thing that is to be reached.
         IReadOnlyList<Act> OutOfTheWay(Part part, IReadOnlySet<PartId> reached)

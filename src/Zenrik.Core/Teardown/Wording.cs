@@ -368,6 +368,16 @@ public static class Wording
     public static string ScrewsOf(FastenerGroup f)
     {
         var (the, screws) = f.Count == 1 ? ("the", "screw") : ($"the {Count(f.Count)}", "screws");
+        // People name a group as they see it: "base screws".
+        if (
+            f.Name.EndsWith("screws", StringComparison.OrdinalIgnoreCase)
+            || f.Name.EndsWith("screw", StringComparison.OrdinalIgnoreCase)
+        )
+        {
+            var kind = f.Name[..f.Name.LastIndexOf("screw", StringComparison.OrdinalIgnoreCase)].TrimEnd();
+            return kind.Length == 0 ? $"{the} {screws}" : ScrewsOf(f with { Name = kind });
+        }
+
         if (Array.Exists(Prepositions, p => f.Name.StartsWith(p, StringComparison.Ordinal)))
         {
             return $"{the} {screws} {f.Name}";
@@ -417,7 +427,9 @@ public static class Wording
             f.Numbered ? $"In the printed order: {string.Join(" ", Enumerable.Range(1, f.Count))}, in two passes"
                 : f.Count > 2 ? "Start every screw loosely, then tighten; not more than snug"
                 : null,
-            f.Captive ? null : $"{f.Screw.Size}, {f.Screw.Finish.ToString().ToLowerInvariant()}",
+            f.Captive || f.Screw.LengthMm == 0
+                ? null
+                : $"{f.Screw.Size}, {f.Screw.Finish.ToString().ToLowerInvariant()}",
             f.Note
         );
 

@@ -12,6 +12,7 @@ public static class TriageReader
     private static readonly CheckedJson<TriageFile> Format = new(
         "triage file",
         "triage.schema.json",
+        TriageFile.CurrentFormat,
         TriageFile.CurrentFormat
     );
 

@@ -78,7 +78,10 @@ public static class Show
         };
 
     /// <summary>"one screw", "four screws".</summary>
-    public static string Count(int n, string thing) => $"{n.ToString(C)} {thing}{(n == 1 ? "" : "s")}";
+    public static string Count(int n, string thing) => Count(n, thing, $"{thing}s");
+
+    /// <summary>"two people".</summary>
+    public static string Count(int n, string thing, string things) => $"{n.ToString(C)} {(n == 1 ? thing : things)}";
 
     /// <summary>First letter large: the start of a sentence or a table cell.</summary>
     public static string Capital(string text) => text.Length == 0 ? text : char.ToUpperInvariant(text[0]) + text[1..];

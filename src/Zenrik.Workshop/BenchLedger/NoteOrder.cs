@@ -1,16 +1,18 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
+using Zenrik.Core.MapMaking;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
-using Zenrik.Workshop.BenchLedger;
+using Zenrik.Workshop.MapMaking;
+using Zenrik.Workshop.ServiceMaps;
 
 namespace Zenrik.Workshop.BenchLedger;
 
 /// <summary>
 /// Notes that an act was possible before the map says so. The session itself keeps to its map; the finding goes to a lead.
 /// </summary>
-public sealed class NoteOrder(WorkshopDb db, BenchOf benches, TimeProvider clock)
+public sealed class NoteOrder(WorkshopDb db, BenchOf benches, ServiceMapShelf maps, TimeProvider clock)
 {
     /// <returns>What was noted. Noting the same again changes nothing.</returns>
     public async Task<Outcome<string>> Run(
@@ -53,6 +55,20 @@ public sealed class NoteOrder(WorkshopDb db, BenchOf benches, TimeProvider clock
 
         async Task<Outcome<string>> Work()
         {
+            if (await maps.IsDraft(bench.Session.ModelCode, stop))
+            {
+                // What nobody has published follows at once.
+                _ = await db.LockModel(bench.Session.ModelCode, stop);
+                await db.NextStep(
+                    bench.Session.ModelCode,
+                    DraftStepKind.Statement,
+                    new Statement.NeedNot($"{wanted with { Way = null }}", $"{Act.LiftOut(cover.Id)}").ToText(),
+                    new Occasion(by, clock.GetUtcNow(), bench.Repair.Id),
+                    stop
+                );
+                return $"The draft knows it now: {step.Title} does not wait for {Wording.The(cover.Name)}.";
+            }
+
             if (
                 await db.MapFindings.AnyAsync(
                     f => f.RepairId == bench.Repair.Id && f.Kind == FindingKind.Order && f.Target == wanted.ToString(),

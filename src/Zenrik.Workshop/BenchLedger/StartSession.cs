@@ -4,7 +4,9 @@ using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.MapMaking;
 using Zenrik.Workshop.Parts;
+using Zenrik.Workshop.ServiceMaps;
 using Zenrik.Workshop.Stock;
 using Zenrik.Workshop.Teardown;
 
@@ -17,6 +19,7 @@ namespace Zenrik.Workshop.BenchLedger;
 public sealed class StartSession(
     WorkshopDb db,
     PassportOf passports,
+    ServiceMapShelf maps,
     PlanFor plans,
     PromiseConsumables consumables,
     TimeProvider clock
@@ -54,7 +57,9 @@ public sealed class StartSession(
             }
 
             var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
-            if (passport.Model is null)
+            var isDraft = await maps.IsDraft(repair.Unit.ModelCode, stop);
+            // A draft may not know yet what this repair is about: then it goes on as it began, by naming.
+            if (passport.Model is null || (isDraft && repair.Lines.Count == 0))
             {
                 Begin(repair, null, FreeMap.BareActs(FreeMap.Bare(repair.Unit.Model.ToCore())), by);
                 await db.Follow(repair, new Occasion(by, clock.GetUtcNow()), stop);
@@ -91,6 +96,11 @@ public sealed class StartSession(
             foreach (var line in repair.Lines)
             {
                 line.ExpectedOut = passport.Slots.FirstOrDefault(s => s.Slot == line.Slot)?.Item?.Number.Number;
+            }
+
+            if (isDraft)
+            {
+                await db.KeepEdition(passport.Model, clock.GetUtcNow(), stop);
             }
 
             repair.MinutesPlanned = plan.Minutes.Expected;

@@ -9,7 +9,7 @@ namespace Zenrik.Workshop.Book;
 /// instance it comes from.
 /// </summary>
 /// <remarks>
-/// One rule of order: repair, then unit, then order or question, then items by label, then lots. Whoever keeps to it waits
+/// One rule of order: repair, then unit, then model, order or question, then items by label, then lots. Whoever keeps to it waits
 /// for others and never for somebody who waits for him; what cannot keep to it is done again (<see cref="Writing"/>).
 /// </remarks>
 internal static class Locks
@@ -51,6 +51,17 @@ internal static class Locks
         await db.Hold($"SELECT 1 FROM units WHERE tag = ANY({tags}) ORDER BY tag FOR UPDATE", stop);
         return await db.Units.Include(u => u.Campaigns).Where(u => tags.Contains(u.Tag)).ToListAsync(stop);
     }
+
+    /// <summary>A model; null when there is none. What is made of its map comes one after the other.</summary>
+    public static async Task<Model?> LockModel(this WorkshopDb db, string code, CancellationToken stop)
+    {
+        await db.Hold($"SELECT 1 FROM models WHERE code = {code} FOR UPDATE", stop);
+        return await db.Models.SingleOrDefaultAsync(m => m.Code == code, stop);
+    }
+
+    /// <summary>The list of models: two that enter the same machine at once enter it one after the other.</summary>
+    public static Task LockModels(this WorkshopDb db, CancellationToken stop) =>
+        db.Hold($"SELECT pg_advisory_xact_lock(hashtext('models'))", stop);
 
     /// <summary>What a machine's own words had raised.</summary>
     public static async Task<Outcome<UnitQuestion>> LockQuestion(this WorkshopDb db, Guid id, CancellationToken stop)

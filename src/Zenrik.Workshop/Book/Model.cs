@@ -11,7 +11,7 @@ public sealed class Model
 
     public required string Maker { get; set; }
 
-    public DeviceClass Class { get; init; }
+    public DeviceClass Class { get; set; }
 
     /// <summary>The same as maps say it.</summary>
     internal Core.ServiceMaps.Model ToCore() =>
@@ -41,6 +41,9 @@ public sealed class ServiceMapRevision
     public required int Revision { get; init; }
 
     public required string Json { get; init; }
+
+    /// <summary>True for the draft a session began with; nobody has published it.</summary>
+    public bool IsDraft { get; init; }
 
     public required DateTimeOffset AcceptedAt { get; init; }
 }

@@ -10,7 +10,15 @@ public static class RuntimeRights
 {
     /// <summary>Tables to which rows are only added.</summary>
     public static IReadOnlyList<string> AppendOnly { get; } =
-    ["movements", "bench_entries", "service_map_revisions", "unit_events", "battery_readings", "audit_lines"];
+    [
+        "movements",
+        "bench_entries",
+        "service_map_revisions",
+        "draft_steps",
+        "unit_events",
+        "battery_readings",
+        "audit_lines",
+    ];
 
     /// <summary>Gives them to a role that exists, and takes everything else away. Run by the owner, after each migration.</summary>
     internal static async Task Grant(WorkshopDb db, string role, CancellationToken stop)

@@ -5,11 +5,13 @@ namespace Zenrik.Workshop.Book;
 
 /// <summary>What holds for every unit and every repair, read by one statement and once a request.</summary>
 /// <param name="LastClosed">When a repair was last closed; null when none was. What is learned from closed repairs is kept under it.</param>
-/// <param name="Editions">The newest revision of every model that has a map.</param>
+/// <param name="Editions">The newest revision of every model that has a published map.</param>
+/// <param name="Drafts">The newest version of the draft of every model without a published map.</param>
 /// <param name="Choices">The house's choices where it has made any: school by rule.</param>
 internal sealed record Standing(
     DateTimeOffset? LastClosed,
     IReadOnlyDictionary<string, int> Editions,
+    IReadOnlyDictionary<string, int> Drafts,
     IReadOnlyDictionary<string, string> Choices
 );
 
@@ -21,7 +23,10 @@ internal static class StandingQuery
                 .Database.SqlQuery<Row>(
                     $"""
                     SELECT (SELECT max(closed_at) FROM repairs) AS last_closed,
-                           ARRAY(SELECT model_code || '=' || max(revision) FROM service_map_revisions GROUP BY model_code) AS editions,
+                           ARRAY(SELECT model_code || '=' || max(revision) FROM service_map_revisions WHERE NOT is_draft GROUP BY model_code) AS editions,
+                           ARRAY(SELECT model_code || '=' || max(version) FROM draft_steps d
+                                 WHERE NOT EXISTS (SELECT FROM service_map_revisions r WHERE r.model_code = d.model_code AND NOT is_draft)
+                                 GROUP BY model_code) AS drafts,
                            ARRAY(SELECT rule_id || '=' || school_id FROM house_choices ORDER BY rule_id) AS choices
                     """
                 )
@@ -34,14 +39,15 @@ internal static class StandingQuery
 
         public required string[] Editions { get; init; }
 
+        public required string[] Drafts { get; init; }
+
         public required string[] Choices { get; init; }
 
         public Standing Read() =>
-            new(
-                LastClosed,
-                Pairs(Editions).ToDictionary(p => p.Key, p => int.Parse(p.Value, CultureInfo.InvariantCulture)),
-                Pairs(Choices).ToDictionary(p => p.Key, p => p.Value)
-            );
+            new(LastClosed, Numbers(Editions), Numbers(Drafts), Pairs(Choices).ToDictionary(p => p.Key, p => p.Value));
+
+        private static Dictionary<string, int> Numbers(string[] pairs) =>
+            Pairs(pairs).ToDictionary(p => p.Key, p => int.Parse(p.Value, CultureInfo.InvariantCulture));
 
         private static IEnumerable<(string Key, string Value)> Pairs(string[] pairs) =>
             pairs.Select(p => (p[..p.LastIndexOf('=')], p[(p.LastIndexOf('=') + 1)..]));

@@ -17,6 +17,8 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
 
     public DbSet<ServiceMapRevision> ServiceMapRevisions => Set<ServiceMapRevision>();
 
+    public DbSet<DraftStep> DraftSteps => Set<DraftStep>();
+
     public DbSet<Unit> Units => Set<Unit>();
 
     public DbSet<CatalogueNumber> CatalogueNumbers => Set<CatalogueNumber>();

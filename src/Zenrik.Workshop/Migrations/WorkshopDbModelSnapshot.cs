@@ -784,6 +784,54 @@ namespace Zenrik.Workshop.Migrations
                     b.ToTable("done_requests", (string)null);
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Book.DraftStep", b =>
+                {
+                    b.Property<string>("ModelCode")
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("model_code");
+
+                    b.Property<int>("Version")
+                        .HasColumnType("integer")
+                        .HasColumnName("version");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Json")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("json");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasColumnName("kind");
+
+                    b.Property<Guid?>("RepairId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("repair_id");
+
+                    b.HasKey("ModelCode", "Version")
+                        .HasName("pk_draft_steps");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_draft_steps_by_id");
+
+                    b.HasIndex("RepairId")
+                        .HasDatabaseName("ix_draft_steps_repair_id");
+
+                    b.ToTable("draft_steps", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_draft_steps_version", "version >= 1");
+                        });
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Book.ErasureRecord", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1981,6 +2029,10 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("accepted_at");
 
+                    b.Property<bool>("IsDraft")
+                        .HasColumnType("boolean")
+                        .HasColumnName("is_draft");
+
                     b.Property<string>("Json")
                         .IsRequired()
                         .HasColumnType("text")
@@ -2754,6 +2806,33 @@ namespace Zenrik.Workshop.Migrations
                         .HasConstraintName("fk_stocktake_lots_stocktakes_stocktake_id");
 
                     b.Navigation("Lot");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.DraftStep", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "By")
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_draft_steps_users_by_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Model", null)
+                        .WithMany()
+                        .HasForeignKey("ModelCode")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_draft_steps_models_model_code");
+
+                    b.HasOne("Zenrik.Workshop.Book.Repair", "Repair")
+                        .WithMany()
+                        .HasForeignKey("RepairId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_draft_steps_repairs_repair_id");
+
+                    b.Navigation("By");
+
+                    b.Navigation("Repair");
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.Book.ErasureRecord", b =>

@@ -1,13 +1,16 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
+using Zenrik.Core.MapMaking;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.MapMaking;
 using Zenrik.Workshop.Parts;
+using Zenrik.Workshop.ServiceMaps;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Repairs;
@@ -16,7 +19,7 @@ namespace Zenrik.Workshop.Repairs;
 /// Closes a repair whose bench session is finished: what came out goes to quarantine, what was promised is now in the
 /// unit, consumables are used up, and the numbers read are kept. All of it or nothing.
 /// </summary>
-public sealed class CloseRepair(WorkshopDb db, BenchOf benches, TimeProvider clock)
+public sealed class CloseRepair(WorkshopDb db, BenchOf benches, ServiceMapShelf maps, TimeProvider clock)
 {
     /// <returns>The repair's code. Closing twice changes nothing the second time.</returns>
     public Task<Outcome<string>> Run(long repairNumber, Actor by, CancellationToken stop = default)
@@ -67,7 +70,16 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, TimeProvider clo
 
             await UseUp(repair, bench.Ledger, occasion, stop);
             db.FollowUps.AddRange(bench.Ledger.StopGaps.Select(gap => FollowUp.Of(repair, gap, occasion)));
-            db.MapFindings.AddRange(Counted(bench, occasion));
+            if (bench.Session.IsFree || await maps.IsDraft(bench.Session.ModelCode, stop))
+            {
+                var shown = Sighting.Of(bench.Session.Id, bench.Session.StartedById, bench.Ledger);
+                await db.Keep(bench.Session.ModelCode, shown, occasion, stop);
+            }
+            else
+            {
+                db.MapFindings.AddRange(Counted(bench, occasion));
+            }
+
             repair.EndAs(RepairEnd.Exchanged, occasion);
             repair.MinutesTaken = bench.Worked.TotalMinutes;
             await db.Follow(repair, occasion, stop);
@@ -186,6 +198,32 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, TimeProvider clo
             else
             {
                 db.Movements.Add(shelf.MoveTo(repair.UnitId, slot, MovementReason.Fitted, occasion));
+                await db.SaveChangesAsync(stop);
+            }
+
+            foreach (var number in read.Select(n => n.Number.Canonical).Distinct())
+            {
+                await List(number, slot);
+            }
+        }
+
+        // What came out of the slot and what went in and was checked there belong into it.
+        async Task List(string number, string slot)
+        {
+            var model = repair.Unit.ModelCode;
+            var known = await db.CatalogueNumbers.Include(n => n.Fits).SingleAsync(n => n.Canonical == number, stop);
+            if (!known.Fits.Exists(f => f.ModelCode == model && f.Slot == slot))
+            {
+                known.Fits.Add(
+                    new CatalogueFit
+                    {
+                        NumberId = known.Id,
+                        ModelCode = model,
+                        Slot = slot,
+                        ListedBy = occasion.By.Name,
+                        ListedAt = occasion.At,
+                    }
+                );
                 await db.SaveChangesAsync(stop);
             }
         }

@@ -10,6 +10,7 @@ using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Parts;
+using Zenrik.Workshop.ServiceMaps;
 using Zenrik.Workshop.Stock;
 using Zenrik.Workshop.Teardown;
 
@@ -60,6 +61,7 @@ public sealed record ConsumableView(Consumable Kind, int Needed, int Free, strin
 
 /// <summary>A repair as its page shows it.</summary>
 /// <param name="Plan">The plan as it stands; for a session, the one it began with; null while nothing is to be exchanged.</param>
+/// <param name="IsDraft">True when the unit's model is planned by a draft that nobody has published.</param>
 /// <param name="Bench">The session's state, once there is one.</param>
 public sealed record RepairView(
     Repair Repair,
@@ -69,7 +71,8 @@ public sealed record RepairView(
     IReadOnlyList<ConsumableView> Consumables,
     BenchView? Bench,
     IReadOnlyList<ErasureRecord> Erasures,
-    IReadOnlyList<Waiver> Waivers
+    IReadOnlyList<Waiver> Waivers,
+    bool IsDraft
 )
 {
     /// <summary>Deliveries that are due after the day the unit is promised for, a sentence each.</summary>
@@ -108,7 +111,14 @@ public sealed record RepairView(
 }
 
 /// <summary>Reads a repair with everything its page decides on.</summary>
-public sealed class RepairOf(WorkshopDb db, PassportOf passports, PlanFor plans, BenchOf benches, FitOf fits)
+public sealed class RepairOf(
+    WorkshopDb db,
+    PassportOf passports,
+    ServiceMapShelf maps,
+    PlanFor plans,
+    BenchOf benches,
+    FitOf fits
+)
 {
     public async Task<Outcome<RepairView>> Run(long number, CancellationToken stop = default)
     {
@@ -162,7 +172,8 @@ public sealed class RepairOf(WorkshopDb db, PassportOf passports, PlanFor plans,
                     .Where(e => e.RepairId == repair.Id)
                     .ToListAsync(stop)
                 : [],
-            waivers
+            waivers,
+            await maps.IsDraft(repair.Unit.ModelCode, stop)
         );
 
         LineView Past(RepairLine line) => new(line, null, [], [], [], ToLook(passport, line.Slot));

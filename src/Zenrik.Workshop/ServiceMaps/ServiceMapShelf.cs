@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
 using Zenrik.Core;
 using Zenrik.Core.ServiceMaps;
+using Zenrik.Workshop.MapMaking;
 
 namespace Zenrik.Workshop.ServiceMaps;
 
@@ -9,11 +10,31 @@ namespace Zenrik.Workshop.ServiceMaps;
 /// <remarks>An accepted revision never changes, so a parsed one may be kept in memory by any instance.</remarks>
 public sealed class ServiceMapShelf(WorkshopDb db, IMemoryCache cache)
 {
-    /// <summary>The newest map of a model, or null when it has none.</summary>
-    public async Task<ServiceMap?> Newest(string modelCode, CancellationToken stop = default) =>
-        (await db.Standing(stop)).Editions.TryGetValue(modelCode, out var newest)
-            ? await Get(modelCode, newest, stop)
+    /// <summary>The newest published map of a model; its draft where none is published; null when nothing is known of it.</summary>
+    public async Task<ServiceMap?> Newest(string modelCode, CancellationToken stop = default)
+    {
+        var standing = await db.Standing(stop);
+        return standing.Editions.TryGetValue(modelCode, out var newest) ? await Get(modelCode, newest, stop)
+            : standing.Drafts.TryGetValue(modelCode, out var version) ? await Draft(modelCode, version, stop)
             : null;
+    }
+
+    /// <summary>True when a model is planned by a draft that nobody has published.</summary>
+    public async Task<bool> IsDraft(string modelCode, CancellationToken stop = default) =>
+        (await db.Standing(stop)).Drafts.ContainsKey(modelCode);
+
+    /// <summary>A draft at a version never changes either; null while no session has shown anything.</summary>
+    private async Task<ServiceMap?> Draft(string modelCode, int version, CancellationToken stop)
+    {
+        var key = (nameof(ServiceMapShelf), nameof(Draft), modelCode, version);
+        if (cache.TryGetValue(key, out ServiceMap? known))
+        {
+            return known;
+        }
+
+        var draft = await db.DraftOf(modelCode, version, stop);
+        return cache.Set(key, draft.IsEmpty ? null : draft.MapAt(version), TimeSpan.FromHours(1));
+    }
 
     /// <summary>Says that a model has no such slot, and which it has. Of a model without a map any name stands.</summary>
     public async Task<Refusal?> Lacks(string modelCode, string slot, CancellationToken stop = default)

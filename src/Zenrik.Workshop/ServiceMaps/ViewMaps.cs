@@ -6,8 +6,9 @@ using Model = Zenrik.Workshop.Book.Model;
 namespace Zenrik.Workshop.ServiceMaps;
 
 /// <summary>A model the organisation owns.</summary>
-/// <param name="Map">Its newest map; null when there is none yet.</param>
-public sealed record ModelRow(string Code, string Name, string Maker, int Units, ServiceMap? Map);
+/// <param name="Map">Its newest map, or its draft; null when nothing is known yet.</param>
+/// <param name="IsDraft">True when nobody has published the map.</param>
+public sealed record ModelRow(string Code, string Name, string Maker, int Units, ServiceMap? Map, bool IsDraft);
 
 /// <summary>An edition of a map and what it changed against the one before.</summary>
 public sealed record MapEdition(
@@ -36,7 +37,16 @@ public sealed class ViewMaps(WorkshopDb db, ServiceMapShelf shelf)
         var rows = new List<ModelRow>();
         foreach (var m in models)
         {
-            rows.Add(new ModelRow(m.Code, m.Name, m.Maker, m.Units, await shelf.Newest(m.Code, stop)));
+            rows.Add(
+                new ModelRow(
+                    m.Code,
+                    m.Name,
+                    m.Maker,
+                    m.Units,
+                    await shelf.Newest(m.Code, stop),
+                    await shelf.IsDraft(m.Code, stop)
+                )
+            );
         }
 
         return rows;
@@ -46,7 +56,10 @@ public sealed class ViewMaps(WorkshopDb db, ServiceMapShelf shelf)
     public async Task<IReadOnlyList<Model>> Known(CancellationToken stop = default) =>
         await db.Models.AsNoTracking().OrderBy(m => m.Name).ToListAsync(stop);
 
-    /// <summary>The newest map of a model.</summary>
+    /// <summary>True when a model is planned by a draft that nobody has published.</summary>
+    public Task<bool> IsDraft(string code, CancellationToken stop = default) => shelf.IsDraft(code, stop);
+
+    /// <summary>The newest map of a model, or its draft.</summary>
     public async Task<Outcome<ServiceMap>> Newest(string code, CancellationToken stop = default) =>
         await shelf.Newest(code, stop) is { } map
             ? map
@@ -57,7 +70,7 @@ public sealed class ViewMaps(WorkshopDb db, ServiceMapShelf shelf)
     {
         var revisions = await db
             .ServiceMapRevisions.AsNoTracking()
-            .Where(r => r.ModelCode == code)
+            .Where(r => r.ModelCode == code && !r.IsDraft)
             .OrderBy(r => r.Revision)
             .Select(r => new { r.Revision, r.AcceptedAt })
             .ToListAsync(stop);

@@ -36,7 +36,7 @@ public sealed class ServiceMapReaderTests
             { "isolation unknown", "$.isolation", "no joint" },
             { "outside the drawing", "$.parts[3].shape", "outside" },
             { "circle of covers", "$.parts[1]", "needs" },
-            { "newer format", "$.format", "format 2" },
+            { "newer format", "$.format", "format 3" },
         };
 
     [Theory]
@@ -81,7 +81,7 @@ public sealed class ServiceMapReaderTests
                 part["blockedBy"] = new JsonArray("board");
                 break;
             case "newer format":
-                map["format"] = 2;
+                map["format"] = 3;
                 break;
         }
 

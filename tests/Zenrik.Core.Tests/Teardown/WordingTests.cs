@@ -26,6 +26,8 @@ public sealed partial class WordingTests
     [InlineData("base cover, deep", 2, "the two base cover screws, deep")]
     [InlineData("speakers", 4, "the four screws of the speakers")]
     [InlineData("harness", 3, "the three harness screws")]
+    [InlineData("base screws", 8, "the eight base screws")]
+    [InlineData("Screws", 2, "the two screws")]
     public void Screws_are_named_as_one_says_them(string name, int count, string said) =>
         Wording.ScrewsOf(Maps.Sandpiper.Fasteners[0] with { Name = name, Count = count }).ShouldBe(said);
 

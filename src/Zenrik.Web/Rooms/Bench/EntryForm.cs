@@ -46,6 +46,15 @@ public sealed record EntryForm
 
     public bool Exchanged { get; init; }
 
+    public bool Outside { get; init; }
+
+    public Side? Side { get; init; }
+
+    /// <summary>Its identity in the model's draft, where it was picked from there.</summary>
+    public string? Identity { get; init; }
+
+    public IReadOnlyList<string>? Held { get; init; }
+
     /// <summary>The ledger's entry; null when the form was not one of ours, or is a change of plan.</summary>
     public Entry? ToEntry() =>
         Do switch
@@ -83,5 +92,9 @@ public sealed record EntryForm
             Joint = kind == NamedKind.Joint ? Joint : null,
             Check = kind == NamedKind.Joint && !string.IsNullOrEmpty(Check) ? Check : null,
             Exchanged = kind == NamedKind.Part && Exchanged,
+            Outside = kind == NamedKind.Part && Outside,
+            Side = Side == Core.ServiceMaps.Side.Deck ? Side : null,
+            Identity = string.IsNullOrEmpty(Identity) ? null : Identity,
+            Held = kind == NamedKind.Part ? Held ?? [] : null,
         };
 }

@@ -6,7 +6,9 @@ using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.BenchLedger;
+using Zenrik.Workshop.MapMaking;
 using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Shipped;
 using Zenrik.Workshop.Teardown;
 
 namespace Zenrik.Web.Rooms.Bench;
@@ -22,6 +24,7 @@ public sealed class SessionModel(
     StopAtBench stopAtBench,
     NoteOrder noteOrder,
     AddPhoto photos,
+    ViewDraft drafts,
     PlanningTime time,
     TimeProvider clock
 ) : RoomPage
@@ -41,6 +44,18 @@ public sealed class SessionModel(
 
     /// <summary>Photographs taken at the current act, or at the one it undoes.</summary>
     public IReadOnlyList<(Guid Id, string Act, DateTimeOffset At)> PhotosHere { get; private set; } = [];
+
+    /// <summary>What the model's draft knows by name and is not off here; for sessions that name what comes off.</summary>
+    public IReadOnlyList<NamedThing> Known { get; private set; } = [];
+
+    /// <summary>What such things are usually called: by these names triage, fit and ordering know them.</summary>
+    public static IEnumerable<string> UsualNames =>
+        ShippedTriage
+            .Knowledge.Components.Where(c => !c.Outside && c.Parts.Count > 0)
+            .Select(c => c.Parts[0].Replace('-', ' '));
+
+    /// <summary>What is off and holds nothing that has come out, last first; true: off since the last part came out.</summary>
+    public IReadOnlyList<(Act Act, string Name, bool Since)> MayHold { get; private set; } = [];
 
     /// <summary>What could be done while the machine is open.</summary>
     public IReadOnlyList<JoinableGoal> Joinable { get; private set; } = [];
@@ -232,7 +247,24 @@ public sealed class SessionModel(
             ];
         }
 
+        if (bench.Session.IsFree && bench.Ledger.Current is not null)
+        {
+            await Naming(bench, stop);
+        }
+
         return Request.IsFragment() ? Partial("_Bench", this) : Page();
+    }
+
+    /// <summary>What makes naming a tap: names from earlier sessions, and what may have held the next part.</summary>
+    private async Task Naming(BenchView bench, CancellationToken stop)
+    {
+        var off = bench.Ledger.Off;
+        if ((await drafts.Run(bench.Session.ModelCode, stop)).Try(out var view, out _))
+        {
+            Known = view.Draft.Next(off);
+        }
+
+        MayHold = bench.Ledger.MayHold();
     }
 
     /// <summary>The session is closed or set apart: its repair's page says how it stands.</summary>

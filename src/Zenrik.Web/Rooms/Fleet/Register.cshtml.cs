@@ -1,12 +1,15 @@
 using Microsoft.AspNetCore.Mvc;
 using Zenrik.Core;
+using Zenrik.Core.ServiceMaps;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.MapMaking;
 
 namespace Zenrik.Web.Rooms.Fleet;
 
 [PostingNeeds(Policies.Counter)]
-public sealed class RegisterModel(RegisterUnits register, ListUnits units, TimeProvider clock) : RoomPage
+public sealed class RegisterModel(RegisterUnits register, KeepModel models, ListUnits units, TimeProvider clock)
+    : RoomPage
 {
     private static readonly char[] Between = [' ', '\t', '\r', '\n', ',', ';'];
 
@@ -22,14 +25,18 @@ public sealed class RegisterModel(RegisterUnits register, ListUnits units, TimeP
 
     public DateOnly? Warranty { get; private set; }
 
+    /// <summary>A model that is not in the list yet.</summary>
+    public ModelFacts Facts { get; private set; } = new(null, null, null, null, null, null);
+
     public Refusal? Refusal { get; private set; }
 
     public IReadOnlyList<string> Sites { get; private set; } = [];
 
     public IReadOnlyList<(string Code, string Name)> Models { get; private set; } = [];
 
-    public async Task OnGet(CancellationToken stop)
+    public async Task OnGet(string? model, CancellationToken stop)
     {
+        ModelCode = model;
         Bought = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
         (Sites, Models, _) = await units.Choices(stop);
     }
@@ -41,11 +48,15 @@ public sealed class RegisterModel(RegisterUnits register, ListUnits units, TimeP
         DateOnly? bought,
         DateOnly? warranty,
         string? lines,
+        string? maker,
+        string? name,
+        DeviceClass? kind,
         CancellationToken stop
     )
     {
         (RequestId, ModelCode, Site, Bought, Warranty, Lines) = (request, model, site, bought, warranty, lines);
         var words = (lines ?? "").Split(Between, StringSplitOptions.RemoveEmptyEntries);
+        Facts = new ModelFacts(maker, name, kind, null, null, null);
         var outcome =
             bought is not { } day ? new Refusal(RefusalReason.Invalid, "Say when they were bought.")
             : words.Length % 2 == 1
@@ -53,7 +64,25 @@ public sealed class RegisterModel(RegisterUnits register, ListUnits units, TimeP
                     RefusalReason.Invalid,
                     $"The last tag, {words[^1]}, has no serial yet. Scan it, or take the line away."
                 )
-            : await register.Run(
+            : await Enter(day);
+        if (outcome.Try(out var said, out var refusal))
+        {
+            return Did(said, "/Fleet/Index", new { site, model });
+        }
+
+        async Task<Outcome<string>> Enter(DateOnly day)
+        {
+            if (string.IsNullOrWhiteSpace(model) && !string.IsNullOrWhiteSpace(name))
+            {
+                if (!(await models.Add(Facts, User.Actor(), stop)).Try(out var made, out var unnamed))
+                {
+                    return unnamed;
+                }
+
+                ModelCode = model = made;
+            }
+
+            return await register.Run(
                 request,
                 model,
                 site,
@@ -63,9 +92,6 @@ public sealed class RegisterModel(RegisterUnits register, ListUnits units, TimeP
                 User.Actor(),
                 stop
             );
-        if (outcome.Try(out var said, out var refusal))
-        {
-            return Did(said, "/Fleet/Index", new { site, model });
         }
 
         Refusal = refusal;

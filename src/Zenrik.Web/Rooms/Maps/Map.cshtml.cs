@@ -1,3 +1,4 @@
+using System.Text;
 using Microsoft.AspNetCore.Mvc;
 using Zenrik.Core;
 using Zenrik.Core.HouseRules;
@@ -36,6 +37,9 @@ public sealed class MapModel(ViewMaps maps, PlanFor plans, DecideFinding finding
 
     public IReadOnlyList<MapEdition> Editions { get; private set; } = [];
 
+    /// <summary>True while nobody has published the map.</summary>
+    public bool IsDraft { get; private set; }
+
     /// <summary>How many findings of the bench wait for a decision.</summary>
     public int Findings { get; private set; }
 
@@ -65,8 +69,19 @@ public sealed class MapModel(ViewMaps maps, PlanFor plans, DecideFinding finding
 
         Findings = (await findings.Waiting(stop)).GetValueOrDefault(code);
         Editions = await maps.Editions(code, stop);
+        IsDraft = await maps.IsDraft(code, stop);
         return Page();
     }
+
+    /// <summary>The map as a file another workshop can take in.</summary>
+    public async Task<IActionResult> OnGetFile(string code, CancellationToken stop) =>
+        (await maps.Newest(code, stop)).Try(out var map, out _)
+            ? File(
+                Encoding.UTF8.GetBytes(ServiceMapReader.Write(map)),
+                "application/json",
+                $"{map.Model.Code}.map.json"
+            )
+            : NotFound();
 
     private void PlanWhatIsTicked(Basis basis, CancellationToken stop)
     {

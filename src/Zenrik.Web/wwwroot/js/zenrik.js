@@ -144,6 +144,8 @@ const shortcuts = {
   "!": () => open("danger"),
   "?": () => byId("keys")?.showModal(),
 };
+// Things known by name are picked by their number.
+for (let n = 1; n <= 9; n++) shortcuts[n] = () => byId(`pick-${n}`)?.click();
 
 document.addEventListener("keydown", (event) => {
   // In Maps the arrow keys step through the plan.
@@ -188,6 +190,25 @@ document.addEventListener("click", (event) => {
   x.value = at.x.toFixed(1);
   y.value = at.y.toFixed(1);
 });
+
+// In a draft a click on the drawing writes a place into the open line, in millimetres.
+document.addEventListener("click", (event) => {
+  const machine = event.target.closest(".draft-mat .machine");
+  const places = document.querySelector(".thing[open] .places");
+  if (!machine || !places) return;
+  const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(machine.getScreenCTM().inverse());
+  places.value = `${places.value.trim()} ${at.x.toFixed(1)},${at.y.toFixed(1)}`.trim();
+});
+
+// One line at a time, or a click would not know whose place it is.
+document.addEventListener(
+  "toggle",
+  (event) => {
+    if (!event.target.matches?.(".thing") || !event.target.open) return;
+    document.querySelectorAll(".thing[open]").forEach((other) => (other.open = other === event.target));
+  },
+  true,
+);
 
 // --- What others record ---------------------------------------------------------------------------------------------
 

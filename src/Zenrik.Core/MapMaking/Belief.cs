@@ -1,0 +1,62 @@
+using Zenrik.Core.ServiceMaps;
+using Zenrik.Core.Teardown;
+
+namespace Zenrik.Core.MapMaking;
+
+/// <summary>How likely it is that a wait that was only seen is a must.</summary>
+/// <remarks>
+/// Bayes' rule over sessions. Before any is seen the drawing says something: of two parts that overlap in different
+/// layers one usually covers the other, of two that lie apart none does. A new person who takes them off in the same order
+/// is evidence, as free hands would do so about every second time; the same person again is little, as people have habits.
+/// The figures are common practice, no published source; what counts is their order.
+/// </remarks>
+public static class Belief
+{
+    /// <summary>Before any session, where nothing is known of the places, or where they overlap, or lie apart.</summary>
+    private const double Unknown = 0.5;
+    private const double Overlapping = 0.85;
+    private const double Apart = 0.15;
+
+    /// <summary>How often free hands would keep the order: somebody new, and somebody who did so before.</summary>
+    private const double NewPerson = 0.5;
+    private const double Habit = 0.9;
+
+    /// <returns>From 0, surely none, to 1.</returns>
+    public static double IsMust(SeenWait wait, ServiceMap map)
+    {
+        var prior = Prior(wait, map);
+        var free = Math.Pow(NewPerson, wait.People) * Math.Pow(Habit, wait.Sessions - wait.People);
+        return prior / (prior + ((1 - prior) * free));
+    }
+
+    private static double Prior(SeenWait wait, ServiceMap map) =>
+        Box(wait.Waiting, map) is { } what && Box(wait.First, map) is { } after
+            ? what.Overlaps(after)
+                ? Overlapping
+                : Apart
+            : Unknown;
+
+    /// <summary>Where a thing lies; null where nobody has placed it.</summary>
+    private static Box? Box(Act act, ServiceMap map)
+    {
+        var box = act.Kind switch
+        {
+            ActKind.LiftOut => map.Part(act.Part).Shape?.Bounds,
+            ActKind.Undo => Around(map.Fastener(act.Fastener).Positions),
+            ActKind.Free => Around([map.Tie(act.Tie).At]),
+            _ => Around([map.Joint(act.Joint).At]),
+        };
+        var machine = map.Parts.First(p => p.Fixed).Shape?.Bounds;
+        return box is { } b && machine is { } m && b.Right <= m.Right && b.Bottom <= m.Bottom ? b : null;
+    }
+
+    private static Box? Around(IReadOnlyList<Point> points) =>
+        points.Count == 0
+            ? null
+            : new Box(
+                points.Min(p => p.X) - 1,
+                points.Min(p => p.Y) - 1,
+                points.Max(p => p.X) + 1,
+                points.Max(p => p.Y) + 1
+            );
+}

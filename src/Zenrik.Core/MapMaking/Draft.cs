@@ -1,0 +1,657 @@
+using Zenrik.Core.BenchLedger;
+using Zenrik.Core.ServiceMaps;
+using Zenrik.Core.Teardown;
+
+namespace Zenrik.Core.MapMaking;
+
+/// <summary>
+/// The map of a model as far as benches have found it and people have said it. A pure function of sightings and statements:
+/// the same ones, in whatever order they come to the book, give the same draft.
+/// </summary>
+/// <remarks>
+/// What holds, joins and ties a part is known for good and never dropped. What else was off before is believed to be needed
+/// until a session did without it or a person denies it, so a plan made from a draft takes nothing off earlier than it was
+/// seen to come off.
+/// </remarks>
+public sealed class Draft
+{
+    /// <summary>Width of the strip beside the machine in which things lie that nobody has placed yet, mm.</summary>
+    public const double Tray = 90;
+
+    /// <summary>The outline of a machine nobody has measured, mm.</summary>
+    public const double UsualWidth = 320;
+
+    public const double UsualHeight = 220;
+
+    private static readonly PartId Machine = FreeMap.Machine;
+    private static readonly PartId Battery = PartId.Of("battery");
+    private static readonly Act Isolate = Act.Isolate(FreeMap.Plug);
+
+    private readonly Model model;
+    private readonly List<Sighting> sightings;
+    private readonly List<Statement> statements;
+    private readonly Dictionary<Act, List<NamedThing>> named;
+    private readonly Dictionary<PartId, PartId> carriers;
+    private readonly Order order;
+    private readonly Lazy<ServiceMap> map;
+
+    /// <param name="model">Whose map it is.</param>
+    /// <param name="sightings">What sessions showed.</param>
+    /// <param name="statements">What people said, earliest first.</param>
+    public Draft(Model model, IEnumerable<Sighting> sightings, IEnumerable<Statement> statements)
+    {
+        this.model = model;
+        this.sightings = [.. sightings.OrderBy(s => s.Session)];
+        this.statements = [.. statements];
+        named = this
+            .sightings.SelectMany(s => s.Things)
+            .GroupBy(t => Act.Parse(t.Off))
+            .ToDictionary(g => g.Key, g => g.Select(t => t.Thing).ToList());
+        carriers = Carriers();
+        order = new Order(this.sightings, this.statements, LeaveWith, MayWait, OwnOf);
+        map = new Lazy<ServiceMap>(Build);
+    }
+
+    /// <summary>True while no session has taken anything off.</summary>
+    public bool IsEmpty => order.Acts.Count == 0;
+
+    /// <summary>The map to plan by. Its revision is 1; whoever keeps it numbers it.</summary>
+    public ServiceMap Map => map.Value;
+
+    /// <summary>How many sessions and how many people it comes from.</summary>
+    public (int Sessions, int People) From => (sightings.Count, sightings.Select(s => s.By).Distinct().Count());
+
+    /// <summary>Things nobody has placed on the drawing yet, by the act that takes them off.</summary>
+    public IReadOnlyList<Act> Unplaced => [.. order.Acts.Where(a => Place(a) is null)];
+
+    /// <summary>What is believed and was neither confirmed nor put aside by a person, the most doubtful first.</summary>
+    public IReadOnlyList<SeenWait> Doubtful
+    {
+        get
+        {
+            var asked = statements
+                .OfType<Statement.CannotTell>()
+                .Select(s => (s.What, s.After))
+                .Concat(statements.OfType<Statement.Needs>().Select(s => (s.What, s.After)))
+                .ToHashSet();
+            return
+            [
+                .. Map
+                    .Waits.Where(w => !asked.Contains((w.What, w.After)))
+                    .OrderBy(w => Belief.IsMust(w, Map))
+                    .ThenBy(w => w.What, StringComparer.Ordinal)
+                    .ThenBy(w => w.After, StringComparer.Ordinal),
+            ];
+        }
+    }
+
+    /// <summary>The draft with something more said; whether it may be said, <see cref="Refuse"/> tells.</summary>
+    public Draft With(Statement statement) => new(model, sightings, [.. statements, statement]);
+
+    /// <summary>Why a statement cannot be taken; null when it can.</summary>
+    public Refusal? Refuse(Statement statement)
+    {
+        var with = With(statement);
+        return statement switch
+        {
+            Statement.NeedNot s when Known(s.What, s.After) is { } unknown => unknown,
+            Statement.CannotTell s when Known(s.What, s.After) is { } unknown => unknown,
+            Statement.Needs s when Known(s.What, s.After) is { } unknown => unknown,
+            Statement.Needs s when s.What == s.After => Conflict("Nothing waits for itself."),
+            Statement.Needs s when order.WaitsOf(Act.Parse(s.After)).Contains(Act.Parse(s.What)) => Conflict(
+                $"{Name(s.After)} waits for {Name(s.What)} already; both cannot come first."
+            ),
+            Statement.Holds s when Known(s.What) is { } unknown => unknown,
+            Statement.Holds s when !IsPart(s.Part) => NoPart(s.Part),
+            Statement.Joins s when Known($"open:{s.Joint}") is { } unknown && s.Joint != FreeMap.Plug.Value => unknown,
+            Statement.Joins s when !IsPart(s.Plug) && s.Plug != Machine.Value => NoPart(s.Plug),
+            Statement.Joins s when !IsPart(s.Socket) && s.Socket != Machine.Value => NoPart(s.Socket),
+            Statement.Joins s when s.Plug == s.Socket => Conflict("A joint connects two different parts."),
+            Statement.Rides s when !IsPart(s.Part) => NoPart(s.Part),
+            Statement.Rides { On: { } on } when !IsPart(on) => NoPart(on),
+            Statement.Rides { On: { } on } s when Chain(PartId.Of(on)).Contains(PartId.Of(s.Part)) => Conflict(
+                "It would ride on itself."
+            ),
+            Statement.InSlot s when !IsPart(s.Part) => NoPart(s.Part),
+            Statement.InSlot { Slot: { } slot } s when !FreeMap.IsId(slot) => new Refusal(
+                RefusalReason.Invalid,
+                "A slot is written in lower case words joined by hyphens: battery, memory-1."
+            ),
+            Statement.InSlot { Slot: { } slot } s when Map.PartInSlot(slot) is { } other && other.Id.Value != s.Part =>
+                Conflict($"The slot {slot} is {Wording.The(other.Name)}'s already."),
+            Statement.Called s when Known(s.What) is { } unknown => unknown,
+            Statement.Called s when string.IsNullOrWhiteSpace(s.Name) || s.Name.Trim().Length > NamedThing.MaxName =>
+                new Refusal(RefusalReason.Invalid, $"A name has from 1 to {NamedThing.MaxName} characters."),
+            Statement.Called s when named.Keys.Any(a => a.ToString() != s.What && IsCalled(a, s.Name)) => Conflict(
+                $"“{s.Name.Trim()}” is the name of something else here."
+            ),
+            Statement.Lies s when Known(s.What) is { } unknown => unknown,
+            Statement.Measures s when s.WidthMm is < 100 or > 600 || s.HeightMm is < 100 or > 600 => new Refusal(
+                RefusalReason.Invalid,
+                "The outline of a portable computer is between 100 and 600 mm wide and deep."
+            ),
+            _ => ServiceMapRules.Check("draft", with.Map) is [var first, ..]
+                ? Conflict($"That contradicts what is known: {first.Reason}.")
+                : null,
+        };
+
+        static Refusal Conflict(string message) => new(RefusalReason.Conflict, message);
+
+        static Refusal NoPart(string part) => new(RefusalReason.NotFound, $"The draft has no part “{part}”.");
+
+        bool IsPart(string part) => named.ContainsKey(Act.LiftOut(PartId.Of(part)));
+
+        bool IsCalled(Act act, string name) =>
+            string.Equals(NameOf(act), name.Trim(), StringComparison.OrdinalIgnoreCase);
+
+        string Name(string act) => Wording.The(NameOf(Act.Parse(act)));
+
+        Refusal? Known(params string[] acts) =>
+            acts.Any(a => !Act.TryParse(a, out var act) || !order.Acts.Contains(act))
+                ? new Refusal(RefusalReason.NotFound, "The draft has no such thing.")
+                : null;
+    }
+
+    /// <summary>What a thing is called: as said last, or as it was first named.</summary>
+    public string NameOf(Act act) =>
+        Last<Statement.Called>(s => s.What == act.ToString())?.Name.Trim()
+        ?? (named.TryGetValue(act, out var things) ? things[0].Name.Trim() : act.Target.Replace('-', ' '));
+
+    /// <summary>The thing as the next session would name it.</summary>
+    public NamedThing? Thing(Act act) =>
+        named.TryGetValue(act, out var things)
+            ? new NamedThing
+            {
+                Kind = things[0].Kind,
+                Name = NameOf(act),
+                Count = Most(things.Select(t => t.Count)),
+                Drive = Most(things.Select(t => t.Drive)),
+                LengthMm = Most(things.Select(t => t.LengthMm)),
+                Joint = Most(things.Select(t => t.Joint)),
+                Check = Most(things.Select(t => t.Check)),
+                Side = Most(things.Select(t => t.Side)),
+                Exchanged = things.Exists(t => t.Exchanged),
+                Identity = act.Target,
+            }
+            : null;
+
+    /// <summary>
+    /// Things a session may name next by picking: what the draft knows and is not off, what mostly came at this point first.
+    /// </summary>
+    /// <param name="off">What is off in the session.</param>
+    public IReadOnlyList<NamedThing> Next(IReadOnlyList<Act> off)
+    {
+        var done = off.ToHashSet();
+        return
+        [
+            .. order
+                .Acts.Where(a => a != Isolate && !done.Contains(a) && named.ContainsKey(a))
+                .OrderBy(a => order.WaitsOf(a).Count(w => !done.Contains(w)))
+                .ThenByDescending(a => order.Seen(a).Sessions)
+                .ThenBy(a => a.ToString(), StringComparer.Ordinal)
+                .Select(a =>
+                    Thing(a)! with
+                    {
+                        Held =
+                            a.Kind == ActKind.LiftOut
+                                ? [.. off.Where(o => On(o).Contains(a.Part)).Select(o => o.ToString())]
+                                : null,
+                    }
+                ),
+        ];
+    }
+
+    private ServiceMap Build()
+    {
+        var (width, height) = Last<Statement.Measures>(_ => true) is { } m
+            ? (m.WidthMm, m.HeightMm)
+            : (UsualWidth, UsualHeight);
+        var tray = new Strip(width + 8, height);
+        var parts = new List<Part>
+        {
+            new()
+            {
+                Id = Machine,
+                Name = "machine",
+                Fixed = true,
+                Shape = new Shape { Rect = [0, 0, width, height] },
+            },
+        };
+        var lifts = order.Acts.Where(a => a.Kind == ActKind.LiftOut).OrderBy(a => a.Target, StringComparer.Ordinal);
+        var fasteners = new List<FastenerGroup>();
+        var joints = new List<Joint>();
+        var ties = new List<Tie>();
+        var waits = new List<SeenWait>();
+        // A lead to the battery, until the part it belongs to has a name.
+        var lead = EndsOf(Isolate) is [] ? FreeMap.Lead : null;
+        if (lead is not null)
+        {
+            parts.Add(lead);
+        }
+
+        foreach (
+            var act in order
+                .Acts.Where(a => a.Kind != ActKind.LiftOut)
+                .OrderBy(a => a.ToString(), StringComparer.Ordinal)
+        )
+        {
+            var thing = named.TryGetValue(act, out var things) ? things[0] : null;
+            var side = Most((things ?? []).Select(t => t.Side)) == Side.Deck ? Side.Deck : Side.Base;
+            switch (act.Kind)
+            {
+                case ActKind.Undo:
+                    var count = Math.Max(1, Most((things ?? []).Select(t => t.Count)));
+                    fasteners.Add(
+                        new FastenerGroup
+                        {
+                            Id = act.Fastener,
+                            Name = NameOf(act),
+                            Count = Math.Min(count, 40),
+                            Screw = new Screw
+                            {
+                                Drive = Most((things ?? []).Select(t => t.Drive)) ?? Drive.PH0,
+                                Thread = MetricThread.M2,
+                                LengthMm = Math.Clamp(Most((things ?? []).Select(t => t.LengthMm)) ?? 3, 1, 30),
+                            },
+                            Holds = HeldBy(act) ?? NotNamed(),
+                            Into = OtherEnd(act, HeldBy(act)),
+                            Under = Under(act),
+                            Side = side,
+                            Positions =
+                                Place(act)?.At is { } at && at.Count == Math.Min(count, 40)
+                                    ? at
+                                    : tray.Row(Math.Min(count, 40)),
+                        }
+                    );
+                    break;
+                case ActKind.Open or ActKind.Isolate:
+                    joints.Add(
+                        new Joint
+                        {
+                            Id = act.Joint,
+                            Name = act == Isolate ? "battery plug" : NameOf(act),
+                            Kind = Most((things ?? []).Select(t => t.Joint)) ?? JointKind.WirePlug,
+                            Between = Ends(act),
+                            Under = Under(act),
+                            Side = side,
+                            At = Place(act)?.At is [var place, ..] ? place : tray.Row(1)[0],
+                            Check =
+                                thing?.Check is { } check ? CheckId.Of(check)
+                                : act == Isolate ? CheckId.Of("charge")
+                                : null,
+                        }
+                    );
+                    break;
+                default:
+                    ties.Add(
+                        new Tie
+                        {
+                            Id = act.Tie,
+                            Name = NameOf(act),
+                            Kind = TieKind.Tape,
+                            Of = HeldBy(act) ?? NotNamed(),
+                            On = OtherEnd(act, HeldBy(act)),
+                            Under = Under(act),
+                            Side = side,
+                            At = Place(act)?.At is [var spot, ..] ? spot : tray.Row(1)[0],
+                        }
+                    );
+                    break;
+            }
+        }
+
+        if (!joints.Exists(j => j.Id == FreeMap.Plug))
+        {
+            joints.Add(FreeMap.Isolation);
+        }
+
+        var assemblies = new List<Assembly>();
+        foreach (var act in lifts)
+        {
+            var things = named.GetValueOrDefault(act) ?? [];
+            var slot = SlotOf(act);
+            var name = NameOf(act);
+            var shape = Place(act)?.Shape;
+            var after = order.PartsFor(act).Where(a => Exists(a.Part)).ToList();
+            parts.Add(
+                new Part
+                {
+                    Id = act.Part,
+                    Name = name,
+                    Slot = slot,
+                    Side = Most(things.Select(t => t.Side)) ?? Side.Base,
+                    Outside = IsOutside(act),
+                    MountedOn = carriers.TryGetValue(act.Part, out var on) && Exists(on) ? on : null,
+                    BlockedBy = [.. after.Select(a => a.Part)],
+                    Layer = 10 + order.WaitsOf(act).Count(a => a.Kind == ActKind.LiftOut) * -1 + lifts.Count(),
+                    Shape = shape ?? tray.Box(),
+                    Cells = IsBattery(act),
+                    Label = slot is null ? null : new Label { Where = "on it", Readable = Readable.Out },
+                }
+            );
+            waits.AddRange(after.Select(a => Wait(act, a)).OfType<SeenWait>());
+            waits.AddRange(
+                order
+                    .OthersFor(act, Own(act, fasteners, joints, ties))
+                    .OrderBy(a => a.ToString(), StringComparer.Ordinal)
+                    .Select(a => Wait(act, a) ?? Said(act, a))
+            );
+            if (slot is not null)
+            {
+                assemblies.Add(
+                    new Assembly
+                    {
+                        Id = AssemblyId.Of(act.Target),
+                        Name = name,
+                        Part = act.Part,
+                        Faults = [$"{name} does not work"],
+                    }
+                );
+            }
+        }
+
+        // What holds something nobody has lifted out yet holds this.
+        if (
+            fasteners.Exists(f => f.Holds == NotNamed())
+            || ties.Exists(t => t.Of == NotNamed())
+            || joints.Exists(j => j.Between.Contains(NotNamed()))
+        )
+        {
+            parts.Add(new Part { Id = NotNamed(), Name = "what nobody has taken out yet" });
+        }
+
+        // A card leaves its slot, and contacts slide apart, only when what holds the card is off.
+        foreach (var joint in joints.Where(j => j.Kind.IsSlot() || j.Kind == JointKind.SlideContacts))
+        {
+            var act = joint.Id == FreeMap.Plug ? Isolate : Act.Open(joint.Id);
+            waits.AddRange(order.OthersFor(act, new HashSet<Act>()).Select(a => Wait(act, a) ?? Said(act, a)));
+        }
+
+        foreach (var act in order.Acts.Where(a => a.Kind != ActKind.LiftOut))
+        {
+            waits.AddRange(order.PartsFor(act).Where(a => Exists(a.Part)).Select(a => Wait(act, a)).OfType<SeenWait>());
+        }
+
+        return new ServiceMap
+        {
+            Format = ServiceMap.CurrentFormat,
+            Model = model,
+            Revision = 1,
+            Drawing = new Drawing
+            {
+                WidthMm = width + (tray.IsUsed ? Tray : 0),
+                HeightMm = Math.Max(height, tray.Depth),
+            },
+            Isolation = FreeMap.Plug,
+            Preparations = FreeMap.Bare(model).Preparations,
+            Parts = parts,
+            Fasteners = fasteners,
+            Joints = joints,
+            Ties = ties,
+            Assemblies = assemblies,
+            Checks = FreeMap.Checks,
+            Waits =
+            [
+                .. waits.OrderBy(w => w.What, StringComparer.Ordinal).ThenBy(w => w.After, StringComparer.Ordinal),
+            ],
+        };
+
+        PartId[] Under(Act act) => [.. order.PartsFor(act).Where(a => Exists(a.Part)).Select(a => a.Part)];
+
+        bool Exists(PartId part) => order.Acts.Contains(Act.LiftOut(part));
+
+        PartId[] Ends(Act act) =>
+            EndsOf(act) switch
+            {
+                [var plug, var socket] => [plug, socket],
+                [var one] => [one, OtherEnd(act, one)],
+                _ => [act == Isolate ? lead!.Id : NotNamed(), Machine],
+            };
+    }
+
+    private static PartId NotNamed() => PartId.Of("not-named");
+
+    /// <summary>What holds, joins and ties a part: it never comes out before these.</summary>
+    private static HashSet<Act> Own(Act lift, List<FastenerGroup> fasteners, List<Joint> joints, List<Tie> ties) =>
+        [
+            .. fasteners.Where(f => f.Holds == lift.Part).Select(f => Act.Undo(f.Id)),
+            .. joints.Where(j => j.Between.Contains(lift.Part)).Select(j => Act.Open(j.Id)),
+            .. ties.Where(t => t.Of == lift.Part).Select(t => Act.Free(t.Id)),
+        ];
+
+    /// <summary>A wait with how it is known; null where a person has said that it is a must.</summary>
+    private SeenWait? Wait(Act what, Act after)
+    {
+        var said = Last<Statement>(s =>
+            s is Statement.Needs n && n.What == what.ToString() && n.After == after.ToString()
+            || s is Statement.NeedNot d && d.What == what.ToString() && d.After == after.ToString()
+        );
+        var (sessions, people) = order.Seen(what);
+        return said is Statement.Needs
+            ? null
+            : new SeenWait
+            {
+                What = what.ToString(),
+                After = after.ToString(),
+                Sessions = Math.Max(1, sessions),
+                People = Math.Max(1, people),
+            };
+    }
+
+    /// <summary>A wait for screws, a joint or a tie is kept here even where it was said, since nothing else in the map says it.</summary>
+    private SeenWait Said(Act what, Act after)
+    {
+        var (sessions, people) = order.Seen(what);
+        return new SeenWait
+        {
+            What = what.ToString(),
+            After = after.ToString(),
+            Sessions = Math.Max(1, sessions),
+            People = Math.Max(1, people),
+        };
+    }
+
+    /// <summary>The part screws or a tie hold: as said, or as most sessions had it.</summary>
+    private PartId? HeldBy(Act act) =>
+        Last<Statement.Holds>(s => s.What == act.ToString()) is { } said ? PartId.Of(said.Part)
+        : Claims(act) is [var most, ..] ? most
+        : null;
+
+    /// <summary>What a joint connects: as said, or the parts that were lifted after it.</summary>
+    private PartId[] EndsOf(Act act) =>
+        Last<Statement.Joins>(s => s.Joint == act.Target) is { } said ? [PartId.Of(said.Plug), PartId.Of(said.Socket)]
+        : Claims(act) is [_, ..] claims ? [.. claims.Take(2)]
+        // Nobody has said whose plug it is; of a part that is called so it goes without saying.
+        : act == Isolate && named.ContainsKey(Act.LiftOut(Battery)) ? [Battery]
+        : [];
+
+    /// <summary>
+    /// What a thing that is on a part is on besides: the machine, or what the part rides on, where that was seen to leave
+    /// with both.
+    /// </summary>
+    private PartId OtherEnd(Act act, PartId? part)
+    {
+        foreach (var carrier in part is { } p ? Chain(p).Skip(1) : [])
+        {
+            var lift = Act.LiftOut(carrier);
+            if (
+                sightings.Any(s =>
+                    s.Moments()
+                        .Any(m => m.Act == lift && !m.Off.Contains(act) && !m.Off.Contains(Act.LiftOut(part!.Value)))
+                )
+            )
+            {
+                return carrier;
+            }
+        }
+
+        return Machine;
+    }
+
+    /// <summary>Parts of which sessions said that this holds or joins them, those said most often first.</summary>
+    private List<PartId> Claims(Act act) =>
+        [
+            .. named
+                .Where(n => n.Key.Kind == ActKind.LiftOut)
+                .Select(n => (n.Key.Part, Times: n.Value.Count(t => t.Held?.Contains(act.ToString()) == true)))
+                .Where(n => n.Times > 0)
+                .OrderByDescending(n => n.Times)
+                .ThenBy(n => n.Part.Value, StringComparer.Ordinal)
+                .Select(n => n.Part),
+        ];
+
+    private Dictionary<PartId, PartId> Carriers()
+    {
+        var said = new Dictionary<PartId, PartId>();
+        // Of several it was said to ride on, the one that carries least lies nearest.
+        var loads = named
+            .Where(n => n.Key.Kind == ActKind.LiftOut)
+            .SelectMany(n =>
+                n.Value.SelectMany(t => t.Carries ?? [])
+                    .Distinct()
+                    .Select(c => (Carrier: n.Key.Part, Rider: PartId.Of(c)))
+            )
+            .Where(c => c.Carrier != c.Rider)
+            .ToList();
+        foreach (var rider in loads.GroupBy(l => l.Rider))
+        {
+            said[rider.Key] = rider
+                .OrderBy(l => loads.Count(o => o.Carrier == l.Carrier))
+                .ThenBy(l => l.Carrier.Value, StringComparer.Ordinal)
+                .First()
+                .Carrier;
+        }
+
+        foreach (var s in statements.OfType<Statement.Rides>())
+        {
+            if (s.On is { } on)
+            {
+                said[PartId.Of(s.Part)] = PartId.Of(on);
+            }
+            else
+            {
+                said.Remove(PartId.Of(s.Part));
+            }
+        }
+
+        return said;
+    }
+
+    /// <summary>A part and what it rides on.</summary>
+    private IEnumerable<PartId> Chain(PartId part)
+    {
+        var seen = new HashSet<PartId>();
+        for (PartId? at = part; at is { } id && seen.Add(id); at = carriers.TryGetValue(id, out var on) ? on : null)
+        {
+            yield return id;
+        }
+    }
+
+    /// <summary>
+    /// What leaves with a part and is out of the way of an act then; nothing where the act is on something that left with it
+    /// too, as both still lie together.
+    /// </summary>
+    private IEnumerable<Act> LeaveWith(Act act, Act lifted)
+    {
+        if (lifted.Kind != ActKind.LiftOut || On(act).Any(p => Chain(p).Contains(lifted.Part)))
+        {
+            return [];
+        }
+
+        return carriers.Keys.Where(r => r != lifted.Part && Chain(r).Contains(lifted.Part)).Select(Act.LiftOut);
+    }
+
+    /// <summary>The parts an act is on.</summary>
+    private PartId[] On(Act act) =>
+        act.Kind switch
+        {
+            ActKind.LiftOut => [act.Part],
+            ActKind.Open or ActKind.Isolate => EndsOf(act),
+            _ => HeldBy(act) is { } part ? [part] : [],
+        };
+
+    private IEnumerable<Act> OwnOf(Act act) =>
+        act.Kind == ActKind.LiftOut ? named.Keys.Where(a => a.Kind != ActKind.LiftOut && On(a).Contains(act.Part)) : [];
+
+    /// <summary>What comes off a closed machine never waits for something inside it.</summary>
+    private bool MayWait(Act what, Act after) => !IsOutside(what) || IsOutside(after);
+
+    private bool IsOutside(Act act) =>
+        act.Kind switch
+        {
+            ActKind.LiftOut => named.TryGetValue(act, out var things)
+                && Most(things.Select(t => (bool?)t.Outside)) == true,
+            _ => On(act).Any(p => IsOutside(Act.LiftOut(p))),
+        };
+
+    private string? SlotOf(Act act) =>
+        Last<Statement.InSlot>(s => s.Part == act.Target) is { } said ? said.Slot
+        : named.TryGetValue(act, out var things) && things.Exists(t => t.Exchanged) ? act.Target
+        : null;
+
+    private bool IsBattery(Act act) => EndsOf(Isolate).Contains(act.Part);
+
+    private Statement.Lies? Place(Act act) => Last<Statement.Lies>(s => s.What == act.ToString());
+
+    private T? Last<T>(Predicate<T> which)
+        where T : Statement => statements.OfType<T>().LastOrDefault(s => which(s));
+
+    /// <summary>The value given most often; of those given as often, the one given last.</summary>
+    private static T? Most<T>(IEnumerable<T?> values)
+    {
+        var given = values.Where(v => v is not null).ToList();
+        return given.Count == 0
+            ? default
+            : given
+                .GroupBy(v => v)
+                .OrderByDescending(g => g.Count())
+                .ThenByDescending(g => given.LastIndexOf(g.Key))
+                .First()
+                .Key;
+    }
+
+    /// <summary>Rows beside the machine for what nobody has placed.</summary>
+    private sealed class Strip
+    {
+        private const double Pitch = 7;
+        private readonly double left;
+        private readonly double height;
+        private double x;
+        private double y = 6;
+
+        public Strip(double left, double height)
+        {
+            (this.left, this.height) = (left, height);
+            x = left;
+        }
+
+        public bool IsUsed => x > left || y > 6;
+
+        public double Depth => Math.Min(1000, Math.Max(height, y + 20));
+
+        public Point[] Row(int count)
+        {
+            var row = new Point[count];
+            for (var i = 0; i < count; i++)
+            {
+                if (x > left + Tray - 14)
+                {
+                    (x, y) = (left, y + Pitch);
+                }
+
+                row[i] = new Point(x + 2, y);
+                x += Pitch;
+            }
+
+            (x, y) = (left, y + Pitch);
+            return row;
+        }
+
+        public Shape Box()
+        {
+            var box = new Shape { Rect = [left, y, Tray - 16, 12] };
+            y += 15;
+            return box;
+        }
+    }
+}

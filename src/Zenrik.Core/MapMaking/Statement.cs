@@ -1,0 +1,66 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using Zenrik.Core.ServiceMaps;
+
+namespace Zenrik.Core.MapMaking;
+
+/// <summary>
+/// Something a person said of a model beside what sessions showed. What is said later counts before what was said earlier.
+/// Acts are written "kind:target".
+/// </summary>
+[JsonPolymorphic(TypeDiscriminatorPropertyName = "said")]
+[JsonDerivedType(typeof(NeedNot), "need-not")]
+[JsonDerivedType(typeof(Needs), "needs")]
+[JsonDerivedType(typeof(CannotTell), "cannot-tell")]
+[JsonDerivedType(typeof(Holds), "holds")]
+[JsonDerivedType(typeof(Joins), "joins")]
+[JsonDerivedType(typeof(Rides), "rides")]
+[JsonDerivedType(typeof(InSlot), "in-slot")]
+[JsonDerivedType(typeof(Called), "called")]
+[JsonDerivedType(typeof(Lies), "lies")]
+[JsonDerivedType(typeof(Measures), "measures")]
+public abstract record Statement
+{
+    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
+    {
+        Converters = { new JsonStringEnumConverter(JsonNamingPolicy.KebabCaseLower) },
+        DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
+    };
+
+    private Statement() { }
+
+    /// <summary>One thing need not wait for another.</summary>
+    public sealed record NeedNot(string What, string After) : Statement;
+
+    /// <summary>One thing must wait for another, whatever sessions show.</summary>
+    public sealed record Needs(string What, string After) : Statement;
+
+    /// <summary>Asked, and nobody could tell: it is not asked again.</summary>
+    public sealed record CannotTell(string What, string After) : Statement;
+
+    /// <summary>The part that screws or a tie hold.</summary>
+    public sealed record Holds(string What, string Part) : Statement;
+
+    /// <summary>The two parts a joint connects: whose plug it is, then which has the socket.</summary>
+    public sealed record Joins(string Joint, string Plug, string Socket) : Statement;
+
+    /// <summary>What a part rides on; null: on nothing.</summary>
+    public sealed record Rides(string Part, string? On) : Statement;
+
+    /// <summary>The slot a part's number is kept under; null: none is kept.</summary>
+    public sealed record InSlot(string Part, string? Slot) : Statement;
+
+    /// <summary>Another name for a thing; its identity stays.</summary>
+    public sealed record Called(string What, string Name) : Statement;
+
+    /// <summary>Where a thing lies on the drawing: the outline of a part, a point for each screw, the point of a joint or tie.</summary>
+    public sealed record Lies(string What, Shape? Shape, IReadOnlyList<Point>? At) : Statement;
+
+    /// <summary>The outline of the machine, mm.</summary>
+    public sealed record Measures(double WidthMm, double HeightMm) : Statement;
+
+    public string ToText() => JsonSerializer.Serialize(this, Json);
+
+    /// <summary>Reads what <see cref="ToText"/> wrote.</summary>
+    public static Statement Parse(string text) => JsonSerializer.Deserialize<Statement>(text, Json)!;
+}

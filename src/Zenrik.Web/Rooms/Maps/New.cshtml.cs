@@ -1,0 +1,43 @@
+using Microsoft.AspNetCore.Mvc;
+using Zenrik.Core;
+using Zenrik.Core.ServiceMaps;
+using Zenrik.Web.Hosting;
+using Zenrik.Workshop.MapMaking;
+
+namespace Zenrik.Web.Rooms.Maps;
+
+[PostingNeeds(Policies.Counter)]
+public sealed class NewModel(KeepModel models) : RoomPage
+{
+    public ModelFacts Facts { get; private set; } = new(null, null, null, null, null, null);
+
+    public Refusal? Refusal { get; private set; }
+
+    /// <summary>An empty form.</summary>
+    public void OnGet() { }
+
+    public async Task<IActionResult> OnPost(
+        string? maker,
+        string? name,
+        DeviceClass? kind,
+        DateOnly? support,
+        int? months,
+        decimal? price,
+        CancellationToken stop
+    )
+    {
+        Facts = new ModelFacts(maker, name, kind, support, months, price);
+        if ((await models.Add(Facts, User.Actor(), stop)).Try(out var code, out var refusal))
+        {
+            return Did(
+                "It is entered. Enter its units next; the first repair makes its map.",
+                "/Maps/Draft",
+                new { code }
+            );
+        }
+
+        Refusal = refusal;
+        Response.StatusCode = Statuses.Of(refusal);
+        return Page();
+    }
+}

@@ -1,0 +1,185 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.ServiceMaps;
+using Model = Zenrik.Workshop.Book.Model;
+
+namespace Zenrik.Workshop.MapMaking;
+
+/// <summary>Makes editions: of a draft as it stands, or of a map in a file. Sessions keep the one they began with.</summary>
+public sealed class PublishMap(WorkshopDb db, TimeProvider clock)
+{
+    /// <param name="seen">The version of the draft the lead has looked at.</param>
+    public Task<Outcome<string>> Draft(
+        Guid request,
+        string modelCode,
+        int seen,
+        Actor by,
+        CancellationToken stop = default
+    )
+    {
+        var now = clock.GetUtcNow();
+        return db.WriteOnce(request, by, modelCode, now, Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            if (await db.LockModel(modelCode, stop) is not { } model)
+            {
+                return new Refusal(RefusalReason.NotFound, $"There is no model “{modelCode}”.");
+            }
+
+            var version = await db.DraftSteps.Where(s => s.ModelCode == modelCode).MaxAsync(s => (int?)s.Version, stop);
+            if (
+                version is not { } newest
+                || (await db.DraftOf(modelCode, newest, stop)) is not { IsEmpty: false } draft
+            )
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"Nothing is known yet of how the {model.Name} comes apart. Repair one first."
+                );
+            }
+
+            if (newest != seen)
+            {
+                return new Refusal(
+                    RefusalReason.Stale,
+                    "The draft has grown since you looked at it. Look once more, then publish."
+                );
+            }
+
+            if (await Newest(modelCode, stop) is not null)
+            {
+                return new Refusal(RefusalReason.Conflict, $"The map of the {model.Name} is published already.");
+            }
+
+            var (sessions, people) = draft.From;
+            return await Add(
+                model,
+                draft.Map with
+                {
+                    Changed = FormattableString.Invariant(
+                        $"Made from {sessions} session{(sessions == 1 ? "" : "s")} of {people} {(people == 1 ? "person" : "people")}."
+                    ),
+                },
+                now,
+                stop
+            );
+        }
+    }
+
+    /// <summary>A map from a file becomes the newest edition of its model, which is entered where it is not known yet.</summary>
+    public Task<Outcome<string>> File(Guid request, string? json, Actor by, CancellationToken stop = default)
+    {
+        var now = clock.GetUtcNow();
+        return db.WriteOnce(request, by, "a map from a file", now, Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            var reading = ServiceMapReader.Read("the file", json ?? "");
+            if (reading.Map is not { } map)
+            {
+                return new Refusal(RefusalReason.Invalid, Say(reading.Findings));
+            }
+
+            await db.LockModels(stop);
+            if (await db.LockModel(map.Model.Code, stop) is not { } model)
+            {
+                model = new Model
+                {
+                    Code = map.Model.Code,
+                    Name = map.Model.Name,
+                    Maker = map.Model.Maker,
+                    Class = map.Model.Class,
+                };
+                db.Models.Add(model);
+            }
+            else if (
+                !string.Equals(model.Maker, map.Model.Maker, StringComparison.OrdinalIgnoreCase)
+                || !string.Equals(model.Name, map.Model.Name, StringComparison.OrdinalIgnoreCase)
+            )
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"The code {model.Code} is the {model.Maker} {model.Name} here, and in the file the {map.Model.Maker} {map.Model.Name}. Give the file another code, or correct one of the names."
+                );
+            }
+
+            model.Class = map.Model.Class;
+            if (
+                await Newest(model.Code, stop) is { } present
+                && ServiceMapReader.Write(present with { Revision = 1, Changed = null })
+                    == ServiceMapReader.Write(map with { Revision = 1, Changed = null })
+            )
+            {
+                return $"The {model.Name} has this map already, as revision {present.Revision}. Nothing was changed.";
+            }
+
+            if (await Missing(model, map, stop) is { } missing)
+            {
+                return missing;
+            }
+
+            return await Add(model, map, now, stop);
+        }
+    }
+
+    /// <summary>What is underway by an older edition keeps that; what waits must still find its slot.</summary>
+    private async Task<Refusal?> Missing(Model model, ServiceMap map, CancellationToken stop)
+    {
+        var slots = map.Parts.Select(p => p.Slot).OfType<string>().ToList();
+        var assemblies = map.Assemblies.Select(a => a.Id.Value).ToList();
+        var waiting = await db
+            .RepairLines.Where(l =>
+                db.Repairs.Where(Repair.Underway)
+                    .Any(r =>
+                        r.Id == l.RepairId && r.Unit.ModelCode == model.Code && r.State == Core.Repairs.RepairState.Open
+                    ) && (!assemblies.Contains(l.Assembly) || !slots.Contains(l.Slot))
+            )
+            .Select(l => new { l.AssemblyName, Number = db.Repairs.First(r => r.Id == l.RepairId).Number })
+            .OrderBy(l => l.Number)
+            .FirstOrDefaultAsync(stop);
+        return waiting is null
+            ? null
+            : new Refusal(
+                RefusalReason.Conflict,
+                $"{Repair.CodeOf(waiting.Number)} waits for a {waiting.AssemblyName}, which this map does not have. Finish or withdraw it first, or add the part to the map."
+            );
+    }
+
+    private async Task<ServiceMap?> Newest(string modelCode, CancellationToken stop) =>
+        await db
+            .ServiceMapRevisions.AsNoTracking()
+            .Where(r => r.ModelCode == modelCode && !r.IsDraft)
+            .OrderByDescending(r => r.Revision)
+            .Select(r => r.Json)
+            .FirstOrDefaultAsync(stop)
+            is { } json
+            ? ServiceMapReader.Read(modelCode, json).Map
+            : null;
+
+    private async Task<Outcome<string>> Add(Model model, ServiceMap map, DateTimeOffset now, CancellationToken stop)
+    {
+        var edition =
+            await db.ServiceMapRevisions.Where(r => r.ModelCode == model.Code).MaxAsync(r => (int?)r.Revision, stop)
+            ?? 0;
+        var draft = await db.DraftSteps.Where(s => s.ModelCode == model.Code).MaxAsync(s => (int?)s.Version, stop) ?? 0;
+        var next = map with { Revision = Math.Max(edition, draft) + 1 };
+        db.ServiceMapRevisions.Add(
+            new ServiceMapRevision
+            {
+                ModelCode = model.Code,
+                Revision = next.Revision,
+                Json = ServiceMapReader.Write(next),
+                AcceptedAt = now,
+            }
+        );
+        return $"The map of the {model.Name} is published, as revision {next.Revision}.";
+    }
+
+    private static string Say(IReadOnlyList<Finding> findings)
+    {
+        const int most = 5;
+        var said = findings.Take(most).Select(f => $"{f.Path}: {f.Reason}");
+        return $"The file is no usable map; nothing was changed. {string.Join("; ", said)}{(findings.Count > most ? $"; and {findings.Count - most} more" : "")}.";
+    }
+}

@@ -1,0 +1,94 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.MapMaking;
+using Zenrik.Core.ServiceMaps;
+using Model = Zenrik.Workshop.Book.Model;
+
+namespace Zenrik.Workshop.MapMaking;
+
+/// <summary>One step in the making of a map, as a person reads it.</summary>
+/// <param name="Version">Names the step.</param>
+/// <param name="Statement">What was said; null for a session.</param>
+/// <param name="Repair">The repair whose session it was; null for what was said.</param>
+/// <param name="Counts">False once it was taken back.</param>
+public sealed record StepLine(
+    int Version,
+    DateTimeOffset At,
+    string By,
+    Statement? Statement,
+    string? Repair,
+    int Things,
+    bool Counts
+);
+
+/// <summary>A model and what is known of how it comes apart.</summary>
+/// <param name="Version">Of the draft; 0 while there is none. A page that has seen an older one is stale.</param>
+/// <param name="Published">The newest published revision; null when none is.</param>
+/// <param name="Units">How many units of it the fleet has.</param>
+/// <param name="Steps">How the draft came about, newest first.</param>
+public sealed record DraftView(
+    Model Model,
+    Draft Draft,
+    int Version,
+    int? Published,
+    int Units,
+    IReadOnlyList<StepLine> Steps
+)
+{
+    /// <summary>The map as it stands; its revision is the draft's version.</summary>
+    public ServiceMap Map => Draft.MapAt(Math.Max(1, Version));
+}
+
+/// <summary>Reads the draft of a model's map.</summary>
+public sealed class ViewDraft(WorkshopDb db)
+{
+    public async Task<Outcome<DraftView>> Run(string code, CancellationToken stop = default)
+    {
+        var found = await db
+            .Models.AsNoTracking()
+            .Where(m => m.Code == code)
+            .Select(m => new
+            {
+                Model = m,
+                Units = db.Units.Count(u => u.ModelCode == m.Code),
+                Published = db
+                    .ServiceMapRevisions.Where(r => r.ModelCode == m.Code && !r.IsDraft)
+                    .Max(r => (int?)r.Revision),
+            })
+            .SingleOrDefaultAsync(stop);
+        if (found is null)
+        {
+            return new Refusal(RefusalReason.NotFound, $"There is no model “{code}”.");
+        }
+
+        var steps = await db
+            .DraftSteps.AsNoTracking()
+            .Include(s => s.By)
+            .Include(s => s.Repair)
+            .Where(s => s.ModelCode == code)
+            .OrderBy(s => s.Version)
+            .ToListAsync(stop);
+        var back = Drafts.TakenBack(steps);
+        return new DraftView(
+            found.Model,
+            Drafts.Of(found.Model, steps),
+            steps.Count == 0 ? 0 : steps[^1].Version,
+            found.Published,
+            found.Units,
+            [
+                .. steps
+                    .Where(s => s.Kind != DraftStepKind.TakenBack)
+                    .Select(s => new StepLine(
+                        s.Version,
+                        s.At,
+                        s.By.Name,
+                        s.Kind == DraftStepKind.Statement ? Statement.Parse(s.Json) : null,
+                        s.Repair?.Code,
+                        s.Kind == DraftStepKind.Sighting ? Sighting.Parse(s.Json).Things.Count : 0,
+                        !back.Contains(s.Version)
+                    ))
+                    .Reverse(),
+            ]
+        );
+    }
+}

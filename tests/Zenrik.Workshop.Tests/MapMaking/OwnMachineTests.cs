@@ -1,0 +1,306 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.BenchLedger;
+using Zenrik.Core.MapMaking;
+using Zenrik.Core.Parts;
+using Zenrik.Core.ServiceMaps;
+using Zenrik.Core.Stock;
+using Zenrik.Core.Teardown;
+using Zenrik.Workshop.BenchLedger;
+using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.MapMaking;
+using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.ServiceMaps;
+using Zenrik.Workshop.Stock;
+
+namespace Zenrik.Workshop.Tests.MapMaking;
+
+/// <summary>A machine nobody here has seen: from its entry to a published map, by working on it.</summary>
+public sealed class OwnMachineTests(TemplateDatabase databases)
+{
+    private static readonly ModelFacts Corncrake = new("Tarnwell", "Corncrake 12", DeviceClass.Laptop, null, null, 480);
+
+    private static NamedThing Part(string name, bool exchanged = false, params string[] held) =>
+        new()
+        {
+            Kind = NamedKind.Part,
+            Name = name,
+            Exchanged = exchanged,
+            Held = held,
+        };
+
+    private static NamedThing Screws(string name, int count) =>
+        new()
+        {
+            Kind = NamedKind.Screws,
+            Name = name,
+            Count = count,
+        };
+
+    private static readonly NamedThing Isolated = new() { Kind = NamedKind.Isolation, Name = "battery plug" };
+
+    private static async Task<string> Entered(Book book, Actor by, params string[] tags)
+    {
+        var model = (await book.Do<KeepModel, Outcome<string>>(m => m.Add(Corncrake, by))).Value;
+        _ = (
+            await book.Do<RegisterUnits, Outcome<string>>(r =>
+                r.Run(
+                    Guid.NewGuid(),
+                    model,
+                    "Ferry Office",
+                    new DateOnly(2025, 3, 1),
+                    null,
+                    [.. tags.Select((t, i) => new NewUnit(t, $"PL{i}0{t[^3..]}"))],
+                    by
+                )
+            )
+        ).Value;
+        return model;
+    }
+
+    /// <summary>A free session in which things come off in the given order and go back in the reverse one.</summary>
+    private static async Task<long> Repaired(Book book, Actor by, string tag, params NamedThing[] things)
+    {
+        var repair = await book.TakeIn(by, tag, "will-not-charge");
+        _ = (await book.Start(by, repair)).Value;
+        var bench = await book.Work(by, repair, "check:start");
+        var number = 4711;
+        foreach (var thing in things)
+        {
+            await Go(new Entry.Named(bench.Ledger.Current!.Number, thing));
+            if (bench.Ledger.Current is { Act.Kind: ActKind.ReadRemoved } label)
+            {
+                await Go(new Entry.NumberRead(label.Number, $"PLV-{number++}-001", false));
+            }
+        }
+
+        while (bench.Ledger.Current is { } step)
+        {
+            await Go(
+                step.Act.Kind == ActKind.ReadFitted
+                    ? new Entry.NumberRead(step.Number, $"PLV-{number++}-001", false)
+                    : bench.Proper()
+            );
+        }
+
+        _ = (await book.Close(by, repair)).Value;
+        return repair;
+
+        async Task Go(Entry entry) => bench = (await book.Record(by, repair, bench.Sequence, entry)).Value;
+    }
+
+    private static Task<DraftView> Draft(Book book, string model) =>
+        book.Do<ViewDraft, DraftView>(async d => (await d.Run(model)).Value);
+
+    [Fact]
+    public async Task A_machine_of_ones_own_is_planned_from_its_second_repair_on_and_published_by_a_lead()
+    {
+        await using var book = await databases.NewBook();
+        var (aled, bo, mara) = (await book.Person("aled"), await book.Person("bo"), await book.Person("mara"));
+        var model = await Entered(book, aled, "SK-90001", "SK-90002", "SK-90003");
+        (await Draft(book, model)).Draft.IsEmpty.ShouldBeTrue();
+
+        await Repaired(
+            book,
+            aled,
+            "SK-90001",
+            Screws("base screws", 8),
+            Part("base cover", held: "undo:base-screws"),
+            Isolated,
+            Screws("fan screws", 3),
+            Part("fan", true, "undo:fan-screws"),
+            Screws("battery screws", 4),
+            Part("battery", true, "isolate:isolation", "undo:battery-screws")
+        );
+        var draft = await Draft(book, model);
+        draft.Draft.From.ShouldBe((1, 1));
+        draft.Map.Assemblies.Select(a => a.Name).ShouldBe(["battery", "fan"]);
+        draft.Map.Part(PartId.Of("battery")).Cells.ShouldBeTrue();
+        draft.Map.Waits.ShouldContain(w => w.What == "lift-out:battery" && w.After == "lift-out:fan");
+
+        // The second one is planned: base, battery plug, and by what is known so far the fan before the battery.
+        var second = await book.Opened(bo, "battery", "battery does not work", "SK-90002");
+        var view = await book.View(second);
+        view.Plan!.Acts.ShouldContain(Act.LiftOut(PartId.Of("fan")));
+        view.Plan.Acts.Count(a => a.Kind == ActKind.ReadFitted).ShouldBe(1);
+
+        // Somebody sees that it need not be so.
+        var seen = draft.Version;
+        var request = Guid.NewGuid();
+        Task<Outcome<string>> Say(Statement what, int version, Guid? id = null) =>
+            book.Do<SayOfModel, Outcome<string>>(s => s.Run(id ?? Guid.NewGuid(), model, version, what, bo));
+        var denied = new Statement.NeedNot("lift-out:battery", "lift-out:fan");
+        _ = (await Say(denied, seen, request)).Value;
+        _ = (await Say(denied, seen, request)).Value;
+        (await Say(denied, seen)).Refusal!.Reason.ShouldBe(RefusalReason.Stale);
+        (await book.View(second)).Plan!.Acts.ShouldNotContain(Act.LiftOut(PartId.Of("fan")));
+        (await Draft(book, model)).Steps.Count.ShouldBe(2);
+
+        // What was said can be taken back, once, and said again.
+        var said = (await Draft(book, model)).Steps[0].Version;
+        Task<Outcome<string>> TakeBack(int version) =>
+            book.Do<SayOfModel, Outcome<string>>(s => s.TakeBack(Guid.NewGuid(), model, version, bo));
+        _ = (await TakeBack(said)).Value;
+        (await book.View(second)).Plan!.Acts.ShouldContain(Act.LiftOut(PartId.Of("fan")));
+        (await TakeBack(said)).Value.ShouldContain("already");
+        (await TakeBack(seen)).Refusal!.Message.ShouldContain("Only what was said");
+
+        // Another order at a bench says the same by itself.
+        await Repaired(
+            book,
+            bo,
+            "SK-90003",
+            Screws("base screws", 8),
+            Part("base cover", held: "undo:base-screws"),
+            Isolated,
+            Screws("battery screws", 4),
+            Part("battery", true, "isolate:isolation", "undo:battery-screws")
+        );
+        (await book.View(second)).Plan!.Acts.ShouldNotContain(Act.LiftOut(PartId.Of("fan")));
+
+        // A session begun by the draft keeps it, whatever becomes of the draft.
+        var item = (await book.View(second)).Lines.Single();
+        item.Candidates.ShouldBeEmpty();
+        var version = (await Draft(book, model)).Version;
+        Task<Outcome<string>> Publish(int at) =>
+            book.Do<PublishMap, Outcome<string>>(p => p.Draft(Guid.NewGuid(), model, at, mara));
+        (await Publish(seen)).Refusal!.Reason.ShouldBe(RefusalReason.Stale);
+        (await Publish(version)).Value.ShouldContain("published");
+        (await Publish(version)).Refusal!.Message.ShouldContain("already");
+        (await Say(denied, version)).Refusal!.Message.ShouldContain("published");
+        var map = await book.Do<ServiceMapShelf, ServiceMap?>(s => s.Newest(model));
+        map!.Revision.ShouldBe(version + 1);
+        map.Changed.ShouldBe("Made from 2 sessions of 2 people.");
+        (await book.View(second)).Plan!.Map.Revision.ShouldBe(map.Revision);
+    }
+
+    [Fact]
+    public async Task A_session_by_a_draft_can_be_read_when_the_draft_has_grown()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        var model = await Entered(book, aled, "SK-90001", "SK-90002");
+        await Repaired(
+            book,
+            aled,
+            "SK-90001",
+            Screws("base screws", 8),
+            Part("base cover", held: "undo:base-screws"),
+            Isolated,
+            Part("battery", true, "isolate:isolation")
+        );
+        // What came out of the first one is good after all and goes into the second: it is listed for the slot by now.
+        var old = await book.Ask(db =>
+            db.Items.Where(i => i.BinKind == BinKind.Quarantine && i.Number.Number.StartsWith("PLV-4711"))
+                .Select(i => i.Code)
+                .SingleAsync()
+        );
+        _ = (
+            await book.Do<MoveItem, Outcome<string>>(m =>
+                m.Release(Guid.NewGuid(), old, "B-01", "measured, it is fine", aled)
+            )
+        ).Value;
+        var repair = await book.Opened(aled, "battery", "battery does not work", "SK-90002");
+        _ = (await book.Choose(aled, repair, "battery", old)).Value;
+        _ = (await book.Start(aled, repair)).Value;
+        var bench = await book.Bench(repair);
+        var version = bench.Session.MapRevision!.Value;
+        _ = (
+            await book.Do<SayOfModel, Outcome<string>>(s =>
+                s.Run(Guid.NewGuid(), model, version, new Statement.Called("lift-out:battery", "main battery"), aled)
+            )
+        ).Value;
+
+        // The session goes on by the draft it began with, and what it finds flows into the one that has grown.
+        while ((bench = await book.Bench(repair)).Ledger.Current is { } step)
+        {
+            bench.Model.Revision.ShouldBe(version);
+            bench.Model.Part(PartId.Of("battery")).Name.ShouldBe("battery");
+            Entry entry = step.Act.ToString() switch
+            {
+                "undo:base-screws" when bench.Ledger.Count is null => new Entry.CountDiffers(
+                    step.Number,
+                    7,
+                    Difference.MapWrong,
+                    "one never was there"
+                ),
+                "read-removed:battery" => new Entry.NumberRead(step.Number, "PLV-4899-001", false),
+                _ => bench.Proper(),
+            };
+            _ = (await book.Record(aled, repair, bench.Sequence, entry)).Value;
+        }
+
+        _ = (await book.Close(aled, repair)).Value;
+        var draft = await Draft(book, model);
+        draft.Draft.From.Sessions.ShouldBe(2);
+        draft.Map.Fastener(FastenerId.Of("base-screws")).Count.ShouldBe(7);
+        draft.Map.Part(PartId.Of("battery")).Name.ShouldBe("main battery");
+        (await book.Ask(db => db.MapFindings.CountAsync(f => f.ModelCode == model))).ShouldBe(0);
+    }
+
+    [Fact]
+    public async Task A_model_is_entered_once_and_kept_right()
+    {
+        await using var book = await databases.NewBook();
+        var (aled, mara) = (await book.Person("aled"), await book.Person("mara"));
+        Task<Outcome<string>> Add(ModelFacts facts) => book.Do<KeepModel, Outcome<string>>(m => m.Add(facts, aled));
+        (await Add(Corncrake with { Name = " corncrake   12 " })).Value.ShouldBe("corncrake-12");
+        (await Add(Corncrake)).Value.ShouldBe("corncrake-12");
+        (await Add(Corncrake with { Name = "Corncrake_12" })).Value.ShouldBe("corncrake-12-2");
+        (await Add(Corncrake with { Name = "..." })).Refusal!.Message.ShouldContain("The model's name");
+        (await Add(Corncrake with { Maker = null })).Refusal!.Message.ShouldContain("The maker");
+        (await Add(Corncrake with { Class = null })).Refusal!.Message.ShouldContain("laptop or a Chromebook");
+        (await Add(Corncrake with { NewPrice = -1 })).Refusal!.Message.ShouldContain("between 0");
+
+        Task<Outcome<string>> Change(string code, ModelFacts facts) =>
+            book.Do<KeepModel, Outcome<string>>(m => m.Change(code, facts, mara));
+        (await Change("corncrake-12-2", Corncrake)).Refusal!.Message.ShouldContain("already");
+        (await Change("nothing", Corncrake)).Refusal!.Reason.ShouldBe(RefusalReason.NotFound);
+        (await Change("corncrake-12", Corncrake with { LifeMonths = 48 })).Value.ShouldContain("Corncrake 12");
+        // Two that enter it at once enter one.
+        var both = await Task.WhenAll(
+            Add(Corncrake with { Name = "Corncrake 14" }),
+            Add(Corncrake with { Name = "CORNCRAKE 14" })
+        );
+        both[0].Value.ShouldBe(both[1].Value);
+    }
+
+    [Fact]
+    public async Task A_map_from_a_file_enters_its_model_and_revises_it()
+    {
+        await using var book = await databases.NewBook();
+        var mara = await book.Person("mara");
+        var map = (await book.Do<ServiceMapShelf, ServiceMap?>(s => s.Newest("sandpiper-14")))!;
+        var mine = map with { Model = map.Model with { Code = "corncrake-14", Name = "Corncrake 14" } };
+        Task<Outcome<string>> Import(string? json, Guid? id = null) =>
+            book.Do<PublishMap, Outcome<string>>(p => p.File(id ?? Guid.NewGuid(), json, mara));
+        (await Import(ServiceMapReader.Write(mine))).Value.ShouldContain("revision 1");
+        (await Import(ServiceMapReader.Write(mine))).Value.ShouldContain("Nothing was changed");
+        (
+            await Import(
+                ServiceMapReader.Write(
+                    mine with
+                    {
+                        Parts = [.. mine.Parts.Select(p => p.Fixed ? p : p with { Seconds = 9 })],
+                    }
+                )
+            )
+        ).Value.ShouldContain("revision 2");
+        (await Import("{}")).Refusal!.Message.ShouldContain("no usable map");
+        (await Import(null)).Refusal!.Message.ShouldContain("no usable map");
+        (
+            await Import(ServiceMapReader.Write(mine with { Model = mine.Model with { Name = "Heron 14" } }))
+        ).Refusal!.Message.ShouldContain("is the Tarnwell Corncrake 14 here");
+        _ = await book.Opened(mara, "battery", "battery worn");
+        (
+            await Import(
+                ServiceMapReader.Write(
+                    map with
+                    {
+                        Assemblies = [.. map.Assemblies.Where(a => a.Id.Value != "battery")],
+                    }
+                )
+            )
+        ).Refusal!.Message.ShouldContain("waits for a battery");
+    }
+}
