@@ -50,6 +50,7 @@ public static class WorkshopServices
         services.AddScoped<KeepModel>();
         services.AddScoped<ViewDraft>();
         services.AddScoped<SayOfModel>();
+        services.AddScoped<AskAtBench>();
         services.AddScoped<PublishMap>();
         services.AddScoped<HouseRulesOf>();
         services.AddScoped<SetHouseRule>();

@@ -48,7 +48,7 @@ public sealed class Draft
             .GroupBy(t => Act.Parse(t.Off))
             .ToDictionary(g => g.Key, g => g.Select(t => t.Thing).ToList());
         carriers = Carriers();
-        order = new Order(this.sightings, this.statements, LeaveWith, MayWait, OwnOf);
+        order = new Order(this.sightings, this.statements, LeaveOn, MayWait, OwnOf);
         map = new Lazy<ServiceMap>(Build);
     }
 
@@ -60,6 +60,9 @@ public sealed class Draft
 
     /// <summary>How many sessions and how many people it comes from.</summary>
     public (int Sessions, int People) From => (sightings.Count, sightings.Select(s => s.By).Distinct().Count());
+
+    /// <summary>What a part rides on, as it was said; null: on nothing.</summary>
+    public PartId? RidesOn(PartId part) => carriers.TryGetValue(part, out var on) ? on : null;
 
     /// <summary>Things nobody has placed on the drawing yet, by the act that takes them off.</summary>
     public IReadOnlyList<Act> Unplaced => [.. order.Acts.Where(a => Place(a) is null)];
@@ -253,8 +256,8 @@ public sealed class Draft
                                 Thread = MetricThread.M2,
                                 LengthMm = Math.Clamp(Most((things ?? []).Select(t => t.LengthMm)) ?? 3, 1, 30),
                             },
-                            Holds = HeldBy(act) ?? NotNamed(),
-                            Into = OtherEnd(act, HeldBy(act)),
+                            Holds = Sure(act, HeldBy(act)) ?? NotNamed(),
+                            Into = Machine,
                             Under = Under(act),
                             Side = side,
                             Positions =
@@ -271,7 +274,7 @@ public sealed class Draft
                             Id = act.Joint,
                             Name = act == Isolate ? "battery plug" : NameOf(act),
                             Kind = Most((things ?? []).Select(t => t.Joint)) ?? JointKind.WirePlug,
-                            Between = Ends(act),
+                            Between = Ends(act, Most((things ?? []).Select(t => t.Joint)) ?? JointKind.WirePlug),
                             Under = Under(act),
                             Side = side,
                             At = Place(act)?.At is [var place, ..] ? place : tray.Row(1)[0],
@@ -289,8 +292,8 @@ public sealed class Draft
                             Id = act.Tie,
                             Name = NameOf(act),
                             Kind = TieKind.Tape,
-                            Of = HeldBy(act) ?? NotNamed(),
-                            On = OtherEnd(act, HeldBy(act)),
+                            Of = Sure(act, HeldBy(act)) ?? NotNamed(),
+                            On = Machine,
                             Under = Under(act),
                             Side = side,
                             At = Place(act)?.At is [var spot, ..] ? spot : tray.Row(1)[0],
@@ -321,7 +324,6 @@ public sealed class Draft
                     Slot = slot,
                     Side = Most(things.Select(t => t.Side)) ?? Side.Base,
                     Outside = IsOutside(act),
-                    MountedOn = carriers.TryGetValue(act.Part, out var on) && Exists(on) ? on : null,
                     BlockedBy = [.. after.Select(a => a.Part)],
                     Layer = 10 + order.WaitsOf(act).Count(a => a.Kind == ActKind.LiftOut) * -1 + lifts.Count(),
                     Shape = shape ?? tray.Box(),
@@ -350,6 +352,11 @@ public sealed class Draft
             }
         }
 
+        if (joints.Exists(j => j.Between.Contains(LooseEnd)))
+        {
+            parts.Add(new Part { Id = LooseEnd, Name = "a card nobody has taken out yet" });
+        }
+
         // What holds something nobody has lifted out yet holds this.
         if (
             fasteners.Exists(f => f.Holds == NotNamed())
@@ -370,6 +377,23 @@ public sealed class Draft
         foreach (var act in order.Acts.Where(a => a.Kind != ActKind.LiftOut))
         {
             waits.AddRange(order.PartsFor(act).Where(a => Exists(a.Part)).Select(a => Wait(act, a)).OfType<SeenWait>());
+        }
+
+        foreach (var act in order.Acts)
+        {
+            var (sessions, people) = order.Seen(act);
+            waits.AddRange(
+                order
+                    .EitherFor(act)
+                    .Select(e => new SeenWait
+                    {
+                        What = act.ToString(),
+                        After = e.Part.ToString(),
+                        Or = [.. e.Or.Select(o => o.ToString())],
+                        Sessions = Math.Max(1, sessions),
+                        People = Math.Max(1, people),
+                    })
+            );
         }
 
         return new ServiceMap
@@ -400,14 +424,41 @@ public sealed class Draft
 
         bool Exists(PartId part) => order.Acts.Contains(Act.LiftOut(part));
 
-        PartId[] Ends(Act act) =>
-            EndsOf(act) switch
+        // A card's own screws and leads come before its slot; where sessions did otherwise, it is not known whose card it is.
+        PartId[] Ends(Act act, JointKind kind)
+        {
+            PartId[] ends = [.. EndsOf(act).Where(p => Sure(act, p) is not null)];
+            if (kind.IsSlot() || kind == JointKind.SlideContacts)
+            {
+                ends = [.. ends.OrderBy(p => IsCard(p) ? 0 : 1)];
+                return ends is [var card, ..] && IsCard(card)
+                    ? [card, ends is [_, var at] ? at : Machine]
+                    : [LooseEnd, ends is [var on, ..] ? on : Machine];
+            }
+
+            return ends switch
             {
                 [var plug, var socket] => [plug, socket],
-                [var one] => [one, OtherEnd(act, one)],
-                _ => [act == Isolate ? lead!.Id : NotNamed(), Machine],
+                [var one] => [one, Machine],
+                _ => [act == Isolate ? lead?.Id ?? Machine : NotNamed(), Machine],
             };
+
+            bool IsCard(PartId part) =>
+                OwnOf(Act.LiftOut(part)).Where(o => o != act && !IsSlotJoint(o)).All(order.WaitsOf(act).Contains);
+        }
     }
+
+    private bool IsSlotJoint(Act act) =>
+        act.Kind == ActKind.Open
+        && named.TryGetValue(act, out var things)
+        && Most(things.Select(t => t.Joint))?.IsSlot() == true;
+
+    /// <summary>The part, where a thing was off in every session that lifted it: only then does the thing hold it.</summary>
+    private PartId? Sure(Act act, PartId? part) =>
+        part is { } p && (p == Machine || order.WaitsOf(Act.LiftOut(p)).Contains(act)) ? p : null;
+
+    /// <summary>Stands for the card of a slot of which nobody knows whose it is.</summary>
+    private static PartId LooseEnd { get; } = PartId.Of("loose-end");
 
     private static PartId NotNamed() => PartId.Of("not-named");
 
@@ -464,29 +515,6 @@ public sealed class Draft
         // Nobody has said whose plug it is; of a part that is called so it goes without saying.
         : act == Isolate && named.ContainsKey(Act.LiftOut(Battery)) ? [Battery]
         : [];
-
-    /// <summary>
-    /// What a thing that is on a part is on besides: the machine, or what the part rides on, where that was seen to leave
-    /// with both.
-    /// </summary>
-    private PartId OtherEnd(Act act, PartId? part)
-    {
-        foreach (var carrier in part is { } p ? Chain(p).Skip(1) : [])
-        {
-            var lift = Act.LiftOut(carrier);
-            if (
-                sightings.Any(s =>
-                    s.Moments()
-                        .Any(m => m.Act == lift && !m.Off.Contains(act) && !m.Off.Contains(Act.LiftOut(part!.Value)))
-                )
-            )
-            {
-                return carrier;
-            }
-        }
-
-        return Machine;
-    }
 
     /// <summary>Parts of which sessions said that this holds or joins them, those said most often first.</summary>
     private List<PartId> Claims(Act act) =>
@@ -547,19 +575,9 @@ public sealed class Draft
         }
     }
 
-    /// <summary>
-    /// What leaves with a part and is out of the way of an act then; nothing where the act is on something that left with it
-    /// too, as both still lie together.
-    /// </summary>
-    private IEnumerable<Act> LeaveWith(Act act, Act lifted)
-    {
-        if (lifted.Kind != ActKind.LiftOut || On(act).Any(p => Chain(p).Contains(lifted.Part)))
-        {
-            return [];
-        }
-
-        return carriers.Keys.Where(r => r != lifted.Part && Chain(r).Contains(lifted.Part)).Select(Act.LiftOut);
-    }
+    /// <summary>The acts by which a part leaves on what it rides on.</summary>
+    private IEnumerable<Act> LeaveOn(Act lift) =>
+        lift.Kind == ActKind.LiftOut ? Chain(lift.Part).Skip(1).Select(Act.LiftOut) : [];
 
     /// <summary>The parts an act is on.</summary>
     private PartId[] On(Act act) =>

@@ -7,43 +7,54 @@ namespace Zenrik.Core.MapMaking;
 /// that did it, and for nothing else, since it was possible with just that.
 /// </summary>
 /// <remarks>
-/// That holds where each act has one set of conditions. Where there are two ways to the same thing (a cover taken off, or
-/// what it rides on), what a person says rides on what makes both the same way.
+/// Such waits never run in a circle: a session that did an act did all it waits for before, and what that waits for before
+/// that. What lay over a thing may in some sessions have left on something else, if a person says that it rides on that;
+/// then either of both is enough (<see cref="EitherFor"/>).
 /// </remarks>
 internal sealed class Order
 {
     private readonly Dictionary<Act, HashSet<Act>> waits = [];
+    private readonly Dictionary<Act, HashSet<Act>> goneInAll = [];
+    private readonly Dictionary<Act, HashSet<Act>> goneInSome = [];
     private readonly Dictionary<Act, List<Guid>> seenBy = [];
+    private readonly Func<Act, IEnumerable<Act>> leaveOn;
 
     /// <param name="sightings">What sessions showed.</param>
     /// <param name="statements">What was said besides.</param>
-    /// <param name="leaveWith">What is out of the way of an act because it left with a part.</param>
+    /// <param name="leaveOn">The acts by which a part leaves on what it rides on.</param>
     /// <param name="mayWait">False where an act cannot have to wait for another by the nature of both.</param>
     /// <param name="own">What holds and joins a part that is lifted: what is not in the way of it is not in their way either.</param>
     public Order(
-        IEnumerable<Sighting> sightings,
+        IReadOnlyList<Sighting> sightings,
         IReadOnlyList<Statement> statements,
-        Func<Act, Act, IEnumerable<Act>> leaveWith,
+        Func<Act, IEnumerable<Act>> leaveOn,
         Func<Act, Act, bool> mayWait,
         Func<Act, IEnumerable<Act>> own
     )
     {
+        this.leaveOn = leaveOn;
+        var lifts = sightings
+            .SelectMany(s => s.Moments())
+            .Select(m => m.Act)
+            .Where(a => a.Kind == ActKind.LiftOut)
+            .ToHashSet();
         foreach (var sighting in sightings)
         {
             foreach (var (act, off) in sighting.Moments())
             {
-                var gone = off.Concat(off.SelectMany(o => leaveWith(act, o)))
-                    .Where(a => a != act && mayWait(act, a))
+                var before = off.Where(a => a != act && mayWait(act, a)).ToHashSet();
+                var gone = before
+                    .Concat(lifts.Where(l => l != act && mayWait(act, l) && leaveOn(l).Any(off.Contains)))
                     .ToHashSet();
-                if (waits.TryGetValue(act, out var before))
+                if (!waits.TryGetValue(act, out var all))
                 {
-                    before.IntersectWith(gone);
+                    (waits[act], goneInAll[act], goneInSome[act], seenBy[act]) = ([.. before], gone, [.. before], []);
+                    continue;
                 }
-                else
-                {
-                    waits[act] = gone;
-                    seenBy[act] = [];
-                }
+
+                all.IntersectWith(before);
+                goneInAll[act].IntersectWith(gone);
+                goneInSome[act].UnionWith(before);
             }
 
             foreach (var act in sighting.Moments().Select(m => m.Act).Distinct())
@@ -52,19 +63,58 @@ internal sealed class Order
             }
         }
 
+        Hear(statements, own);
+    }
+
+    /// <summary>Every act that was seen.</summary>
+    public IReadOnlyCollection<Act> Acts => waits.Keys;
+
+    /// <summary>All that was off whenever an act was done.</summary>
+    public IReadOnlySet<Act> WaitsOf(Act act) => waits.TryGetValue(act, out var found) ? found : new HashSet<Act>();
+
+    /// <summary>Sessions that did an act, and people who worked them.</summary>
+    public (int Sessions, int People) Seen(Act act) =>
+        seenBy.TryGetValue(act, out var by) ? (by.Count, by.Distinct().Count()) : (0, 0);
+
+    /// <summary>The parts an act waits for, without those that follow from the others.</summary>
+    public IReadOnlyList<Act> PartsFor(Act act) =>
+        [.. Lifts(act).Where(a => !Lifts(act).Any(other => other != a && LeadsTo(other, a)))];
+
+    /// <summary>The screws, joints and ties an act waits for besides what is known of it, where that does not follow from the parts it waits for.</summary>
+    /// <param name="act">The act.</param>
+    /// <param name="own">What holds and joins the part it lifts.</param>
+    public IReadOnlyList<Act> OthersFor(Act act, IReadOnlySet<Act> own) =>
+        [
+            .. WaitsOf(act)
+                .Where(a => a.Kind is not (ActKind.LiftOut or ActKind.Isolate) && !own.Contains(a))
+                .Where(a => !Lifts(act).Any(other => WaitsOf(other).Contains(a))),
+        ];
+
+    /// <summary>Parts that were out of an act's way in every session, taken out in some and gone on something else in others.</summary>
+    public IEnumerable<(Act Part, IReadOnlyList<Act> Or)> EitherFor(Act act) =>
+        goneInAll.TryGetValue(act, out var gone)
+            ? gone.Where(a => !waits[act].Contains(a) && goneInSome[act].Contains(a))
+                .OrderBy(a => a.Target, StringComparer.Ordinal)
+                .Select(a => (a, (IReadOnlyList<Act>)[.. leaveOn(a).Where(waits.ContainsKey)]))
+            : [];
+
+    private IEnumerable<Act> Lifts(Act act) => WaitsOf(act).Where(a => a.Kind == ActKind.LiftOut && a != act);
+
+    /// <summary>What was said holds against what was merely seen, later words against earlier ones.</summary>
+    private void Hear(IReadOnlyList<Statement> statements, Func<Act, IEnumerable<Act>> own)
+    {
         var seen = waits.ToDictionary(w => w.Key, w => w.Value.ToHashSet());
-        // What was said holds against what was merely seen, later words against earlier ones.
         foreach (var statement in statements)
         {
             switch (statement)
             {
                 case Statement.NeedNot s:
-                    var what = Act.Parse(s.What);
-                    var after = Act.Parse(s.After);
+                    var (what, after) = (Act.Parse(s.What), Act.Parse(s.After));
                     foreach (var act in own(what).Append(what).Where(waits.ContainsKey))
                     {
                         // What may stay in keeps its screws and joints.
                         waits[act].ExceptWith(own(after).Where(a => !own(what).Contains(a)).Append(after));
+                        goneInAll[act].Remove(after);
                     }
 
                     break;
@@ -83,32 +133,6 @@ internal sealed class Order
             }
         }
     }
-
-    /// <summary>Every act that was seen.</summary>
-    public IReadOnlyCollection<Act> Acts => waits.Keys;
-
-    /// <summary>All that was off whenever an act was done.</summary>
-    public IReadOnlySet<Act> WaitsOf(Act act) => waits.TryGetValue(act, out var found) ? found : new HashSet<Act>();
-
-    /// <summary>Sessions that did an act, and people who worked them.</summary>
-    public (int Sessions, int People) Seen(Act act) =>
-        seenBy.TryGetValue(act, out var by) ? (by.Count, by.Distinct().Count()) : (0, 0);
-
-    /// <summary>The parts an act waits for, without those that follow from the others.</summary>
-    public IReadOnlyList<Act> PartsFor(Act act) =>
-        [.. Lifts(act).Where(a => !Lifts(act).Any(other => other != a && LeadsTo(other, a)))];
-
-    /// <summary>The screws, joints and ties a part waits for besides its own, where that does not follow from the parts it waits for.</summary>
-    /// <param name="lift">Lifting the part.</param>
-    /// <param name="own">What holds and joins it.</param>
-    public IReadOnlyList<Act> OthersFor(Act lift, IReadOnlySet<Act> own) =>
-        [
-            .. WaitsOf(lift)
-                .Where(a => a.Kind is not (ActKind.LiftOut or ActKind.Isolate) && !own.Contains(a))
-                .Where(a => !Lifts(lift).Any(other => WaitsOf(other).Contains(a))),
-        ];
-
-    private IEnumerable<Act> Lifts(Act act) => WaitsOf(act).Where(a => a.Kind == ActKind.LiftOut && a != act);
 
     /// <summary>True when one part waits for another, straight or by way of others.</summary>
     private bool LeadsTo(Act from, Act to)

@@ -606,6 +606,12 @@ public sealed record SeenWait
     /// <summary>The act it came after, as "kind:target".</summary>
     public required string After { get; init; }
 
+    /// <summary>
+    /// Acts that did instead of that one in some of the sessions, as "kind:target": what lay over it left on something else.
+    /// Empty: none.
+    /// </summary>
+    public IReadOnlyList<string> Or { get; init; } = [];
+
     /// <summary>In how many sessions it was seen, 1 or more.</summary>
     public required int Sessions { get; init; }
 
@@ -618,10 +624,18 @@ public sealed record SeenWait
     [JsonIgnore]
     public Act First => Act.Parse(After);
 
+    /// <summary>Any one of these is enough.</summary>
+    [JsonIgnore]
+    public IEnumerable<Act> AnyOf => Or.Select(Act.Parse).Prepend(First);
+
+    /// <summary>True for what the map says by its covers already: a wait for one part and for nothing instead of it.</summary>
+    [JsonIgnore]
+    public bool IsCover => First.Kind == ActKind.LiftOut && Or.Count == 0;
+
     /// <summary>True when one of its acts is on a part among these, or on what holds or connects one.</summary>
     internal bool Names(IReadOnlySet<PartId> parts, ServiceMap map)
     {
-        return EndsOf(Waiting).Concat(EndsOf(First)).Any(parts.Contains);
+        return AnyOf.Prepend(Waiting).SelectMany(EndsOf).Any(parts.Contains);
 
         IEnumerable<PartId> EndsOf(Act act) =>
             act.Kind switch

@@ -230,6 +230,11 @@ public static class ServiceMapRules
         {
             WaitExists($"$.waits[{i}].what", w.Waiting);
             WaitExists($"$.waits[{i}].after", w.First);
+            foreach (var (k, or) in w.Or.Index())
+            {
+                WaitExists($"$.waits[{i}].or[{k}]", Act.Parse(or));
+            }
+
             if (w.What == w.After)
             {
                 find($"$.waits[{i}].after", "nothing comes after itself");

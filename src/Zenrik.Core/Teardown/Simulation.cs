@@ -419,7 +419,11 @@ public sealed class Simulation
 
     /// <summary>What keeps a part from going to its place now.</summary>
     private string? Settle(Part part) =>
-        Covered(part.Id) ?? Buried(part.Id) ?? Facing(part.Side, part.Id) ?? Live(part, part.Id);
+        TooSoon(Act.LiftOut(part.Id))
+        ?? Covered(part.Id)
+        ?? Buried(part.Id)
+        ?? Facing(part.Side, part.Id)
+        ?? Live(part, part.Id);
 
     /// <summary>What a part that goes in now would lock out: a part, screw, joint or tie that belongs beneath it.</summary>
     private string? Buried(PartId cover)
@@ -452,7 +456,7 @@ public sealed class Simulation
     /// <summary>Screws, a joint or a tie that an act was only ever seen to come after. A wait for a part is among the covers.</summary>
     private string? Waits(Act act) =>
         map
-            .Waits.Where(w => w.Waiting == act && w.First.Kind != ActKind.LiftOut && !IsOff(w.First))
+            .Waits.Where(w => w.Waiting == act && !w.IsCover && !w.AnyOf.Any(IsOff))
             .Select(w => $"In every session so far {Named(w.First)} came first.")
             .FirstOrDefault();
 
@@ -481,7 +485,9 @@ public sealed class Simulation
     /// <summary>What had to be off for something else goes back after it.</summary>
     private string? TooSoon(Act off) =>
         map
-            .Waits.Where(w => w.First == off && IsOff(w.Waiting))
+            .Waits.Where(w =>
+                !w.IsCover && IsOff(w.Waiting) && w.AnyOf.Contains(off) && !w.AnyOf.Any(a => a != off && IsOff(a))
+            )
             .Select(w => $"What came off after it goes back first: {Named(w.Waiting)}.")
             .FirstOrDefault();
 
@@ -739,7 +745,11 @@ public sealed class Simulation
                     ActKind.Open => (map.Joint(act.Joint), map.Joint(act.Joint).Under),
                     _ => ((object?)null, (IReadOnlyList<PartId>)[]),
                 };
-                if (thing is not null && found.Add(thing))
+                if (act.Kind == ActKind.LiftOut)
+                {
+                    Remove(map.Part(act.Part));
+                }
+                else if (thing is not null && found.Add(thing))
                 {
                     Uncover(under);
                     Await(act);

@@ -310,11 +310,11 @@ public sealed class TeardownGraph
         }
 
         // A wait for a part is among the covers already.
-        foreach (var wait in map.Waits.Where(w => w.First.Kind != ActKind.LiftOut))
+        foreach (var wait in map.Waits.Where(w => !w.IsCover))
         {
             foreach (var act in graph.Keys.Where(a => IsOrAside(a, wait.Waiting)).ToList())
             {
-                graph[act] = [.. graph[act], Only(wait.First)];
+                graph[act] = [.. graph[act], new Requirement([.. wait.AnyOf])];
             }
         }
 

@@ -124,6 +124,17 @@ public sealed class OwnMachineTests(TemplateDatabase databases)
         view.Plan!.Acts.ShouldContain(Act.LiftOut(PartId.Of("fan")));
         view.Plan.Acts.Count(a => a.Kind == ActKind.ReadFitted).ShouldBe(1);
 
+        // The bench is asked while it can be seen: the fan is about to come out.
+        var asked = (
+            await book.Do<AskAtBench, BenchQuestion?>(a =>
+                a.Run(model, Act.LiftOut(PartId.Of("fan")), [Act.LiftOut(PartId.Of("base-cover"))])
+            )
+        )!;
+        (asked.What, asked.After, asked.Version).ShouldBe(("battery", "fan", draft.Version));
+        (
+            await book.Do<AskAtBench, BenchQuestion?>(a => a.Run(model, Act.LiftOut(PartId.Of("battery")), []))
+        ).ShouldBeNull();
+
         // Somebody sees that it need not be so.
         var seen = draft.Version;
         var request = Guid.NewGuid();

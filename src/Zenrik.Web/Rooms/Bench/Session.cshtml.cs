@@ -5,6 +5,7 @@ using Zenrik.Core.Repairs;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
 using Zenrik.Web.Hosting;
+using Zenrik.Web.Rooms.Maps;
 using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.MapMaking;
 using Zenrik.Workshop.Repairs;
@@ -25,6 +26,8 @@ public sealed class SessionModel(
     NoteOrder noteOrder,
     AddPhoto photos,
     ViewDraft drafts,
+    AskAtBench ask,
+    SayOfModel say,
     PlanningTime time,
     TimeProvider clock
 ) : RoomPage
@@ -44,6 +47,9 @@ public sealed class SessionModel(
 
     /// <summary>Photographs taken at the current act, or at the one it undoes.</summary>
     public IReadOnlyList<(Guid Id, string Act, DateTimeOffset At)> PhotosHere { get; private set; } = [];
+
+    /// <summary>What the draft would like to know while this act is next; null: nothing.</summary>
+    public BenchQuestion? Question { get; private set; }
 
     /// <summary>What the model's draft knows by name and is not off here; for sessions that name what comes off.</summary>
     public IReadOnlyList<NamedThing> Known { get; private set; } = [];
@@ -200,6 +206,27 @@ public sealed class SessionModel(
             ? Did(noted, Here, new { code })
         : Refused(refusal, Here, new { code });
 
+    /// <summary>An answer to what the draft would like to know.</summary>
+    public async Task<IActionResult> OnPostAnswer(string code, SayForm form, CancellationToken stop)
+    {
+        if (Repair.NumberOf(code) is not { } repair || !(await benches.Run(repair, stop)).Try(out var bench, out _))
+        {
+            return NotFound();
+        }
+
+        return form.ToStatement() is { } statement
+            ? await Say(
+                say.Run(form.Request, bench.Session.ModelCode, form.Seen, statement, User.Actor(), stop),
+                Here,
+                new { code }
+            )
+            : Refused(
+                new Refusal(RefusalReason.Invalid, "That could not be read. Nothing was changed."),
+                Here,
+                new { code }
+            );
+    }
+
     public async Task<IActionResult> OnPostPhoto(string code, string? act, IFormFile? photo, CancellationToken stop)
     {
         if (Repair.NumberOf(code) is not { } repair)
@@ -245,6 +272,11 @@ public sealed class SessionModel(
             [
                 .. here.Where(p => Act.TryParse(p.Act, out var taken) && (taken == act || taken.Reverse == act)),
             ];
+        }
+
+        if (bench.Ledger.Current?.Act is { } next)
+        {
+            Question = await ask.Run(bench.Session.ModelCode, next, bench.Ledger.Off, stop);
         }
 
         if (bench.Session.IsFree && bench.Ledger.Current is not null)
