@@ -1,0 +1,149 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, signIn, step, test } from "./support/test.mjs";
+
+/** Names a thing that comes off; waits until the bench shows it. */
+async function name(page, kind, text, more, refused = false) {
+  const form = page.locator(".name-form");
+  const seen = await page.locator("#bench").getAttribute("data-seen");
+  await form.getByLabel(kind, { exact: true }).check();
+  await form.getByLabel("Name, as you would call it").fill(text);
+  await more?.(form);
+  await form.getByRole("button", { name: "It is off" }).click();
+  if (!refused) await expect(page.locator("#bench")).not.toHaveAttribute("data-seen", seen);
+}
+
+async function goOn(page, until) {
+  while (!(await until())) {
+    const seen = await page.locator("#bench").getAttribute("data-seen");
+    if (await page.locator("#read:not(:checked)").count()) await page.locator("#read").check();
+    await page.locator("#done").click();
+    await expect(page.locator("#bench")).not.toHaveAttribute("data-seen", seen);
+  }
+}
+
+async function readNumber(page, number) {
+  const seen = await page.locator("#bench").getAttribute("data-seen");
+  await page.locator("#number").fill(number);
+  await page.keyboard.press("Enter");
+  await expect(page.locator("#bench")).not.toHaveAttribute("data-seen", seen);
+}
+
+async function toTheBench(page, workshop, tag) {
+  await page.goto(`${workshop.url}/counter/take-in/${tag}`);
+  await page.getByLabel(/not charge/i).first().check();
+  await page.getByRole("button", { name: "Open the repair" }).click();
+  await expect(page).toHaveURL(/repairs\/R-\d+/);
+  const repair = page.url().match(/R-\d+/)[0];
+  await page.goto(`${workshop.url}/repairs/${repair}`);
+  await page.getByRole("button", { name: "To the bench, without a map" }).click();
+  await expect(page).toHaveURL(new RegExp(`bench/${repair}`));
+  return repair;
+}
+
+test("a machine nobody here has seen: entered, worked on by naming, planned by its draft, published", async ({ page, workshop }) => {
+  await signIn(page, workshop, "mara");
+  await page.getByRole("link", { name: "Maps" }).click();
+  await page.getByRole("link", { name: "Enter a model" }).click();
+  await page.getByLabel("Maker").fill("Tarnwell");
+  await page.getByLabel("Model", { exact: true }).fill("...");
+  await page.getByLabel("It is a").selectOption({ label: "laptop" });
+  await page.getByRole("button", { name: "Enter it" }).click();
+  await expect(page.getByRole("alert")).toContainText("as printed on the machine");
+  await page.getByLabel("Model", { exact: true }).fill("Corncrake 12");
+  await page.getByRole("button", { name: "Enter it" }).click();
+  await expect(page).toHaveURL(/maps\/corncrake-12\/draft/);
+
+  await page.getByRole("link", { name: "Scan tag and serial" }).click();
+  await page.locator("#lines").fill("SK-91001\nCRK1001\nSK-91002\nCRK1002\n");
+  await page.getByLabel("For the site").fill("Ferry Office");
+  await page.getByRole("button", { name: "Enter them" }).click();
+  await expect(page.getByText("2 units of the Corncrake 12 entered")).toBeVisible();
+
+  // The first one is worked on by naming; what held a part is proposed and confirmed with it.
+  await toTheBench(page, workshop, "SK-91001");
+  await goOn(page, async () => (await page.locator(".name-form").count()) > 0);
+  await name(page, "screws", "base screws", (form) => form.getByLabel("How many").fill("8"));
+  await page.locator(".name-form").getByLabel("part", { exact: true }).check();
+  await expect(page.getByLabel("base screws")).toBeChecked();
+  await name(page, "part", "base cover");
+  const seen = await page.locator("#bench").getAttribute("data-seen");
+  await page.getByRole("button", { name: "The battery is unplugged" }).click();
+  await expect(page.locator("#bench")).not.toHaveAttribute("data-seen", seen);
+  await name(page, "screws", "fan screws", (form) => form.getByLabel("How many").fill("3"));
+  await name(page, "part", "fan");
+  await name(page, "part", "Fan", undefined, true);
+  await expect(page.getByRole("alert")).toContainText("is off already");
+  await name(page, "part", "battery", async (form) => {
+    await form.getByLabel("another one goes in").check();
+    await form.getByLabel("battery plug").check();
+  });
+  await readNumber(page, "CRK-4411-01");
+  await goOn(page, async () => (await page.locator("#number").count()) > 0);
+  await readNumber(page, "CRK-4411-02");
+  await goOn(page, async () => !(await step(page)));
+  await page.locator("#done").click();
+  await expect(page.getByText("is closed")).toBeVisible();
+
+  // The draft: what is doubtful is asked, a part is placed by two clicks, another name stays the same thing.
+  await page.goto(`${workshop.url}/maps/corncrake-12/draft`);
+  await expect(page.getByText("a draft from 1 session of 1 person")).toBeVisible();
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  const row = page.locator(".draft-things tr", { hasText: "Fan" }).first();
+  await row.getByText("Change").click();
+  const mat = page.locator(".draft-mat .machine");
+  const box = await mat.boundingBox();
+  await page.mouse.click(box.x + box.width * 0.1, box.y + box.height * 0.2);
+  await page.mouse.click(box.x + box.width * 0.3, box.y + box.height * 0.5);
+  await row.getByRole("button", { name: "Place it" }).click();
+  await expect(page.locator(".draft-things tr", { hasText: "Fan" }).first()).toContainText("placed");
+  await page.locator(".draft-things tr", { hasText: "Fan" }).first().getByText("Change").click();
+  await page.locator(".thing[open]").getByLabel("Two corners, mm").fill("here");
+  await page.locator(".thing[open]").getByRole("button", { name: "Place it" }).click();
+  await expect(page.locator(".notice")).toContainText("A place is written as millimetres");
+
+  // Somebody else looks at an older page: nothing of theirs is lost silently.
+  const other = await page.context().newPage();
+  await other.goto(`${workshop.url}/maps/corncrake-12/draft`);
+  const doubt = page.locator(".doubts li", { hasText: /Battery came only after fan/ });
+  await doubt.getByRole("button", { name: "It need not" }).click();
+  await expect(page.getByText("battery need not wait for the fan")).toBeVisible();
+  await other.locator(".doubts li").first().getByRole("button", { name: "It must" }).click();
+  await expect(other.locator(".notice")).toContainText("has grown since");
+  await other.close();
+
+  // Planned by the draft, without the fan; taken back, with it.
+  await page.goto(`${workshop.url}/maps/corncrake-12?goal=replace:battery`);
+  await expect(page.locator(".plan")).not.toContainText("Lift out the fan");
+  await page.goto(`${workshop.url}/maps/corncrake-12/draft`);
+  await page.getByRole("row", { name: /need not wait/ }).getByRole("button", { name: "Take back" }).click();
+  await expect(page.getByText("Taken back.")).toBeVisible();
+  await page.goto(`${workshop.url}/maps/corncrake-12?goal=replace:battery`);
+  await expect(page.locator(".plan")).toContainText("Lift out the fan");
+
+  // The next one without a plan picks by number what is known.
+  await toTheBench(page, workshop, "SK-91002");
+  await goOn(page, async () => (await page.locator(".name-form").count()) > 0);
+  await expect(page.locator("#pick-1")).toContainText("base screws");
+  await page.locator("h1").first().click();
+  await page.keyboard.press("1");
+  await expect(page.locator(".stack")).toContainText("base screws");
+
+  // A lead publishes; from then on it is an edition like any other.
+  await page.goto(`${workshop.url}/maps/corncrake-12/publish`);
+  await page.getByRole("button", { name: "Publish it" }).click();
+  await expect(page.getByText("is published, as revision")).toBeVisible();
+  await expect(page.getByText("Made from 1 session of 1 person.")).toBeVisible();
+
+  // Out as a file, and in again where nothing is known of it.
+  const [file] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "The map as a file" }).click()]);
+  const text = (await (await file.createReadStream()).toArray()).join("");
+  await page.goto(`${workshop.url}/maps/import`);
+  await page.getByLabel("The file").setInputFiles({ name: "broken.json", mimeType: "application/json", buffer: Buffer.from("{}") });
+  await page.getByRole("button", { name: "Check it" }).click();
+  await expect(page.getByRole("alert")).toContainText("no usable map");
+  await page
+    .getByLabel("The file")
+    .setInputFiles({ name: "map.json", mimeType: "application/json", buffer: Buffer.from(text.replaceAll("corncrake-12", "corncrake-14").replaceAll("Corncrake 12", "Corncrake 14")) });
+  await page.getByRole("button", { name: "Check it" }).click();
+  await expect(page.getByText("The map of the Corncrake 14 is published")).toBeVisible();
+});
