@@ -150,7 +150,7 @@ public static class FreeMap
                 };
                 return (map with { Ties = [.. map.Ties, tie] }, Act.Free(tie.Id), BackOf(Act.Free(tie.Id)));
             default:
-                var id = IdFor(thing, map.Parts.Select(p => p.Id.Value));
+                var id = IdFor(thing, map.Parts.Select(p => p.Id.Value).Concat(Reserved));
                 var part = new Part
                 {
                     Id = PartId.Of(id),
@@ -207,6 +207,9 @@ public static class FreeMap
             id = $"{id[..Math.Min(id.Length, MaxId - 4)].TrimEnd('-')}-{n}";
         }
     }
+
+    /// <summary>Ids of parts that stand for what nobody has named.</summary>
+    private static readonly string[] Reserved = [MapMaking.Draft.NotNamed.Value, MapMaking.Draft.LooseEnd.Value];
 
     private const int MaxId = 40;
 

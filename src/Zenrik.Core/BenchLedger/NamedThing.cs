@@ -80,6 +80,7 @@ public sealed record NamedThing
         : Name.Any(char.IsControl) ? Invalid("The name has characters that cannot be printed. Type it again.")
         : Kind == NamedKind.Screws && Count is < 1 or > Ledger.MaxCount
             ? Invalid($"A count of {Count} cannot be right; give a number from 1 to {Ledger.MaxCount}.")
+        : Identity is { } id && !FreeMap.IsId(id) ? Invalid("Pick it from the list, or give it a name.")
         : LengthMm is <= 0 or > 60 ? Invalid("A screw's length is between 0 and 60 mm; leave it empty if not measured.")
         : Check is not null && FreeMap.Checks.All(c => c.Id.Value != Check) ? Invalid($"There is no check \"{Check}\".")
         : null;

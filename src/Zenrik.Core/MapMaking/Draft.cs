@@ -123,12 +123,24 @@ public sealed class Draft
             Statement.InSlot { Slot: { } slot } s when Map.PartInSlot(slot) is { } other && other.Id.Value != s.Part =>
                 Conflict($"The slot {slot} is {Wording.The(other.Name)}'s already."),
             Statement.Called s when Known(s.What) is { } unknown => unknown,
-            Statement.Called s when string.IsNullOrWhiteSpace(s.Name) || s.Name.Trim().Length > NamedThing.MaxName =>
-                new Refusal(RefusalReason.Invalid, $"A name has from 1 to {NamedThing.MaxName} characters."),
+            Statement.Called s
+                when string.IsNullOrWhiteSpace(s.Name)
+                    || s.Name.Trim().Length > NamedThing.MaxName
+                    || s.Name.Any(char.IsControl) => new Refusal(
+                RefusalReason.Invalid,
+                $"A name has from 1 to {NamedThing.MaxName} characters."
+            ),
             Statement.Called s when named.Keys.Any(a => a.ToString() != s.What && IsCalled(a, s.Name)) => Conflict(
                 $"“{s.Name.Trim()}” is the name of something else here."
             ),
             Statement.Lies s when Known(s.What) is { } unknown => unknown,
+            Statement.Lies { At: { } at } s
+                when Act.Parse(s.What) is { Kind: ActKind.Undo } screws
+                    && Map.Fastener(screws.Fastener).Count is var count
+                    && count != at.Count => new Refusal(
+                RefusalReason.Invalid,
+                $"There are {count} of them: give {count} places, one for each screw; these are {at.Count}."
+            ),
             Statement.Measures s when s.WidthMm is < 100 or > 600 || s.HeightMm is < 100 or > 600 => new Refusal(
                 RefusalReason.Invalid,
                 "The outline of a portable computer is between 100 and 600 mm wide and deep."
@@ -256,7 +268,7 @@ public sealed class Draft
                                 Thread = MetricThread.M2,
                                 LengthMm = Math.Clamp(Most((things ?? []).Select(t => t.LengthMm)) ?? 3, 1, 30),
                             },
-                            Holds = Sure(act, HeldBy(act)) ?? NotNamed(),
+                            Holds = Sure(act, HeldBy(act)) ?? NotNamed,
                             Into = Machine,
                             Under = Under(act),
                             Side = side,
@@ -292,7 +304,7 @@ public sealed class Draft
                             Id = act.Tie,
                             Name = NameOf(act),
                             Kind = TieKind.Tape,
-                            Of = Sure(act, HeldBy(act)) ?? NotNamed(),
+                            Of = Sure(act, HeldBy(act)) ?? NotNamed,
                             On = Machine,
                             Under = Under(act),
                             Side = side,
@@ -359,12 +371,12 @@ public sealed class Draft
 
         // What holds something nobody has lifted out yet holds this.
         if (
-            fasteners.Exists(f => f.Holds == NotNamed())
-            || ties.Exists(t => t.Of == NotNamed())
-            || joints.Exists(j => j.Between.Contains(NotNamed()))
+            fasteners.Exists(f => f.Holds == NotNamed)
+            || ties.Exists(t => t.Of == NotNamed)
+            || joints.Exists(j => j.Between.Contains(NotNamed))
         )
         {
-            parts.Add(new Part { Id = NotNamed(), Name = "what nobody has taken out yet" });
+            parts.Add(new Part { Id = NotNamed, Name = "what nobody has taken out yet" });
         }
 
         // A card leaves its slot, and contacts slide apart, only when what holds the card is off.
@@ -440,7 +452,7 @@ public sealed class Draft
             {
                 [var plug, var socket] => [plug, socket],
                 [var one] => [one, Machine],
-                _ => [act == Isolate ? lead?.Id ?? Machine : NotNamed(), Machine],
+                _ => [act == Isolate ? lead?.Id ?? Machine : NotNamed, Machine],
             };
 
             bool IsCard(PartId part) =>
@@ -458,9 +470,10 @@ public sealed class Draft
         part is { } p && (p == Machine || order.WaitsOf(Act.LiftOut(p)).Contains(act)) ? p : null;
 
     /// <summary>Stands for the card of a slot of which nobody knows whose it is.</summary>
-    private static PartId LooseEnd { get; } = PartId.Of("loose-end");
+    internal static PartId LooseEnd { get; } = PartId.Of("loose-end");
 
-    private static PartId NotNamed() => PartId.Of("not-named");
+    /// <summary>Stands for what something holds that nobody has taken out yet.</summary>
+    internal static PartId NotNamed { get; } = PartId.Of("not-named");
 
     /// <summary>What holds, joins and ties a part: it never comes out before these.</summary>
     private static HashSet<Act> Own(Act lift, List<FastenerGroup> fasteners, List<Joint> joints, List<Tie> ties) =>

@@ -100,6 +100,11 @@ public sealed class StartSession(
 
             if (isDraft)
             {
+                if (Drafts.Unusable(passport.Model) is { } unusable)
+                {
+                    return unusable;
+                }
+
                 await db.KeepEdition(passport.Model, clock.GetUtcNow(), stop);
             }
 

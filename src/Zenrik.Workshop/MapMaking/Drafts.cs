@@ -1,5 +1,6 @@
 using System.Globalization;
 using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
 using Zenrik.Core.MapMaking;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Stock;
@@ -93,6 +94,15 @@ internal static class Drafts
             await db.NextStep(modelCode, DraftStepKind.Sighting, sighting.ToText(), occasion, stop);
         }
     }
+
+    /// <summary>Why nothing can be begun by a draft; null when it can: it must be a map like any other.</summary>
+    public static Refusal? Unusable(ServiceMap draft) =>
+        ServiceMapReader.Read("the draft", ServiceMapReader.Write(draft)).Findings is [var first, ..]
+            ? new Refusal(
+                RefusalReason.Conflict,
+                $"The draft of the {draft.Model.Name} is no usable map: {first.Reason}. Put it right among its maps, or work without it."
+            )
+            : null;
 
     /// <summary>Keeps the draft a session begins with, so that the session can be read as long as there is a book.</summary>
     public static async Task KeepEdition(

@@ -52,6 +52,11 @@ public sealed class PublishMap(WorkshopDb db, TimeProvider clock)
                 return new Refusal(RefusalReason.Conflict, $"The map of the {model.Name} is published already.");
             }
 
+            if (Drafts.Unusable(draft.Map) is { } unusable)
+            {
+                return unusable;
+            }
+
             var (sessions, people) = draft.From;
             return await Add(
                 model,

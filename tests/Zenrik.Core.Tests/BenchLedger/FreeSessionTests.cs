@@ -55,6 +55,51 @@ public sealed class FreeSessionTests
             Check = check,
         };
 
+    [Fact]
+    public void What_held_a_part_is_proposed_and_only_what_is_off_can_have_held_it()
+    {
+        var ledger = Begin();
+        while (ledger.Current!.Act.Kind == ActKind.Prepare)
+        {
+            ledger = ledger.Add(Proper(ledger)).Value;
+        }
+
+        NamedThing Screws(string name) =>
+            new()
+            {
+                Kind = NamedKind.Screws,
+                Name = name,
+                Count = 4,
+            };
+        NamedThing Part(string name, params string[] held) =>
+            new()
+            {
+                Kind = NamedKind.Part,
+                Name = name,
+                Held = held,
+            };
+        Name(Screws("base"));
+        Name(new NamedThing { Kind = NamedKind.Isolation, Name = "battery plug" });
+        Said(Part("cover", "undo:fan")).ShouldContain("is not off");
+        Said(Part("cover") with { Identity = "No id!" }).ShouldContain("Pick it from the list");
+        // The battery's plug belongs to the battery, so of the cover only its screws are likely.
+        ledger
+            .MayHold()
+            .Select(m => (m.Act.ToString(), m.Since))
+            .ShouldBe([("isolate:isolation", false), ("undo:base", true)]);
+        Name(Part("cover", "undo:base"));
+        ledger.MayHold().Select(m => m.Act.ToString()).ShouldBe(["isolate:isolation"]);
+        Said(Part(" Cover ")).ShouldContain("is off already");
+        // What stands for things nobody has named is nobody's name.
+        Name(Part("not named"));
+        ledger.Named[^1].Off.Target.ShouldBe("not-named-2");
+
+        void Name(NamedThing thing) => ledger = ledger.Add(new Entry.Named(ledger.Current!.Number, thing)).Value;
+
+        string Said(NamedThing thing) =>
+            ledger.Add(new Entry.Named(ledger.Current!.Number, thing)).Refusal?.Message ?? "";
+    }
+
     [Theory]
     [InlineData("coin cell on a wire", true)]
     [InlineData("Button cell", true)]

@@ -187,6 +187,8 @@ public sealed class DraftTests
         Refused(new Statement.Lies(fan, new Shape { Rect = [300, 200, 90, 90] }, null))
             .ShouldContain("outside the drawing");
 
+        Refused(new Statement.Lies("undo:fan-screws", null, [new Point(5, 5)])).ShouldContain("one for each screw");
+
         var said = Of(
             Sandpiper,
             sessions,

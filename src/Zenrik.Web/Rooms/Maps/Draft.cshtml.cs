@@ -63,21 +63,8 @@ public sealed class DraftModel(ViewDraft drafts, SayOfModel say, KeepModel model
     public Task<IActionResult> OnPostTakeBack(string code, Guid request, int version, CancellationToken stop) =>
         Say(say.TakeBack(request, code, version, User.Actor(), stop), Here, new { code });
 
-    public Task<IActionResult> OnPostModel(
-        string code,
-        string? maker,
-        string? name,
-        DeviceClass? kind,
-        DateOnly? support,
-        int? months,
-        decimal? price,
-        CancellationToken stop
-    ) =>
-        Say(
-            models.Change(code, new ModelFacts(maker, name, kind, support, months, price), User.Actor(), stop),
-            Here,
-            new { code }
-        );
+    public Task<IActionResult> OnPostModel(string code, ModelFacts facts, CancellationToken stop) =>
+        Say(models.Change(code, facts, User.Actor(), stop), Here, new { code });
 
     /// <summary>What was said, in a sentence.</summary>
     public string Words(Statement statement) =>

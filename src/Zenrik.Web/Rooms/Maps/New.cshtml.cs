@@ -1,6 +1,5 @@
 using Microsoft.AspNetCore.Mvc;
 using Zenrik.Core;
-using Zenrik.Core.ServiceMaps;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.MapMaking;
 
@@ -16,17 +15,9 @@ public sealed class NewModel(KeepModel models) : RoomPage
     /// <summary>An empty form.</summary>
     public void OnGet() { }
 
-    public async Task<IActionResult> OnPost(
-        string? maker,
-        string? name,
-        DeviceClass? kind,
-        DateOnly? support,
-        int? months,
-        decimal? price,
-        CancellationToken stop
-    )
+    public async Task<IActionResult> OnPost(ModelFacts facts, CancellationToken stop)
     {
-        Facts = new ModelFacts(maker, name, kind, support, months, price);
+        Facts = facts;
         if ((await models.Add(Facts, User.Actor(), stop)).Try(out var code, out var refusal))
         {
             return Did(
