@@ -14,6 +14,7 @@ public static class Fits
             Evidence.Record => "our record",
             Evidence.HouseRule => "house rule",
             Evidence.ByEye => "by eye",
+            Evidence.Person => "said here",
             _ => throw new ArgumentOutOfRangeException(nameof(evidence)),
         };
 }
