@@ -226,7 +226,7 @@ public sealed class Ledger
             where a.Group.Holds == b.Group.Holds && !a.Group.Captive && !b.Group.Captive
             let x = a.Group.Screw
             let y = b.Group.Screw
-            where x.Drive == y.Drive && x.Thread == y.Thread && x.LengthMm > y.LengthMm
+            where x.Drive == y.Drive && x.Thread == y.Thread && y.IsMeasured && x.LengthMm > y.LengthMm
             select new MixUp(a.Group, b.Group),
         ];
 
@@ -234,7 +234,7 @@ public sealed class Ledger
     public IReadOnlyList<LikeHeads> LikeHeads =>
         [
             .. Screws
-                .Where(s => s.MatField is not null)
+                .Where(s => s.MatField is not null && s.Group.Screw.IsMeasured)
                 .GroupBy(s => (s.Group.Screw.Drive, s.Group.Screw.Thread))
                 .Select(heads => new LikeHeads(
                     heads.Key.Drive,

@@ -266,7 +266,7 @@ public sealed class Draft
                             {
                                 Drive = Most((things ?? []).Select(t => t.Drive)) ?? Drive.PH0,
                                 Thread = MetricThread.M2,
-                                LengthMm = Math.Clamp(Most((things ?? []).Select(t => t.LengthMm)) ?? 3, 1, 30),
+                                LengthMm = Math.Min(Most((things ?? []).Select(t => t.LengthMm)) ?? 0, 30),
                             },
                             Holds = Sure(act, HeldBy(act)) ?? NotNamed,
                             Into = Machine,

@@ -60,7 +60,7 @@ public sealed record Sighting
             Identity = note.Group.Id.Value,
             Count = note.Count,
             Drive = note.Group.Screw.Drive,
-            LengthMm = note.Group.Screw.LengthMm,
+            LengthMm = note.Group.Screw.IsMeasured ? note.Group.Screw.LengthMm : null,
             Side = note.Group.Side,
         };
 

@@ -18,7 +18,14 @@ public sealed record Screw
 
     /// <summary>"M2 × 4" as printed on bags of screws.</summary>
     [JsonIgnore]
-    public string Size => string.Create(CultureInfo.InvariantCulture, $"{Thread.Name()} × {LengthMm:0.#}");
+    public string Size =>
+        IsMeasured
+            ? string.Create(CultureInfo.InvariantCulture, $"{Thread.Name()} × {LengthMm:0.#}")
+            : "length not measured";
+
+    /// <summary>False where nobody has measured it, as in a map made by working: its length is 0 then.</summary>
+    [JsonIgnore]
+    public bool IsMeasured => LengthMm > 0;
 }
 
 /// <summary>The recess in a screw's head. Hexalobular sizes as in ISO 10664, cross recesses as in ISO 4757.</summary>

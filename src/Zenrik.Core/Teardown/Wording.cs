@@ -427,9 +427,7 @@ public static class Wording
             f.Numbered ? $"In the printed order: {string.Join(" ", Enumerable.Range(1, f.Count))}, in two passes"
                 : f.Count > 2 ? "Start every screw loosely, then tighten; not more than snug"
                 : null,
-            f.Captive || f.Screw.LengthMm == 0
-                ? null
-                : $"{f.Screw.Size}, {f.Screw.Finish.ToString().ToLowerInvariant()}",
+            f.Captive || !f.Screw.IsMeasured ? null : $"{f.Screw.Size}, {f.Screw.Finish.ToString().ToLowerInvariant()}",
             f.Note
         );
 

@@ -199,6 +199,8 @@ public sealed class DraftTests
         );
         var part = said.Map.Part(PartId.Of("fan"));
         (part.Name, part.Slot, part.Shape!.Bounds.Width).ShouldBe(("Blower", "fan", 60));
+        // Nobody measured the screws, so nothing is said of their size.
+        said.Map.Fasteners.ShouldAllBe(f => f.Screw.Size == "length not measured");
         said.Unplaced.ShouldNotContain(Act.LiftOut(part.Id));
         said.Thing(Act.LiftOut(part.Id))!.Name.ShouldBe("Blower");
 
