@@ -18,6 +18,12 @@ public static class FreeMap
     /// <summary>What that plug is on, until somebody has named it.</summary>
     internal static Part Lead { get; } = new() { Id = PartId.Of("power"), Name = "battery lead" };
 
+    /// <summary>Stands in a draft for what something holds that nobody has taken out yet.</summary>
+    internal static PartId NotNamed { get; } = PartId.Of("not-named");
+
+    /// <summary>Stands in a draft for the card of a slot of which nobody knows whose it is.</summary>
+    internal static PartId LooseEnd { get; } = PartId.Of("loose-end");
+
     internal static Joint Isolation { get; } =
         new()
         {
@@ -209,7 +215,7 @@ public static class FreeMap
     }
 
     /// <summary>Ids of parts that stand for what nobody has named.</summary>
-    private static readonly string[] Reserved = [MapMaking.Draft.NotNamed.Value, MapMaking.Draft.LooseEnd.Value];
+    private static readonly string[] Reserved = [NotNamed.Value, LooseEnd.Value];
 
     private const int MaxId = 40;
 

@@ -268,7 +268,7 @@ public sealed class Draft
                                 Thread = MetricThread.M2,
                                 LengthMm = Math.Min(Most((things ?? []).Select(t => t.LengthMm)) ?? 0, 30),
                             },
-                            Holds = Sure(act, HeldBy(act)) ?? NotNamed,
+                            Holds = Sure(act, HeldBy(act)) ?? FreeMap.NotNamed,
                             Into = Machine,
                             Under = Under(act),
                             Side = side,
@@ -304,7 +304,7 @@ public sealed class Draft
                             Id = act.Tie,
                             Name = NameOf(act),
                             Kind = TieKind.Tape,
-                            Of = Sure(act, HeldBy(act)) ?? NotNamed,
+                            Of = Sure(act, HeldBy(act)) ?? FreeMap.NotNamed,
                             On = Machine,
                             Under = Under(act),
                             Side = side,
@@ -364,19 +364,19 @@ public sealed class Draft
             }
         }
 
-        if (joints.Exists(j => j.Between.Contains(LooseEnd)))
+        if (joints.Exists(j => j.Between.Contains(FreeMap.LooseEnd)))
         {
-            parts.Add(new Part { Id = LooseEnd, Name = "a card nobody has taken out yet" });
+            parts.Add(new Part { Id = FreeMap.LooseEnd, Name = "a card nobody has taken out yet" });
         }
 
         // What holds something nobody has lifted out yet holds this.
         if (
-            fasteners.Exists(f => f.Holds == NotNamed)
-            || ties.Exists(t => t.Of == NotNamed)
-            || joints.Exists(j => j.Between.Contains(NotNamed))
+            fasteners.Exists(f => f.Holds == FreeMap.NotNamed)
+            || ties.Exists(t => t.Of == FreeMap.NotNamed)
+            || joints.Exists(j => j.Between.Contains(FreeMap.NotNamed))
         )
         {
-            parts.Add(new Part { Id = NotNamed, Name = "what nobody has taken out yet" });
+            parts.Add(new Part { Id = FreeMap.NotNamed, Name = "what nobody has taken out yet" });
         }
 
         // A card leaves its slot, and contacts slide apart, only when what holds the card is off.
@@ -445,14 +445,14 @@ public sealed class Draft
                 ends = [.. ends.OrderBy(p => IsCard(p) ? 0 : 1)];
                 return ends is [var card, ..] && IsCard(card)
                     ? [card, ends is [_, var at] ? at : Machine]
-                    : [LooseEnd, ends is [var on, ..] ? on : Machine];
+                    : [FreeMap.LooseEnd, ends is [var on, ..] ? on : Machine];
             }
 
             return ends switch
             {
                 [var plug, var socket] => [plug, socket],
                 [var one] => [one, Machine],
-                _ => [act == Isolate ? lead?.Id ?? Machine : NotNamed, Machine],
+                _ => [act == Isolate ? lead?.Id ?? Machine : FreeMap.NotNamed, Machine],
             };
 
             bool IsCard(PartId part) =>
@@ -468,12 +468,6 @@ public sealed class Draft
     /// <summary>The part, where a thing was off in every session that lifted it: only then does the thing hold it.</summary>
     private PartId? Sure(Act act, PartId? part) =>
         part is { } p && (p == Machine || order.WaitsOf(Act.LiftOut(p)).Contains(act)) ? p : null;
-
-    /// <summary>Stands for the card of a slot of which nobody knows whose it is.</summary>
-    internal static PartId LooseEnd { get; } = PartId.Of("loose-end");
-
-    /// <summary>Stands for what something holds that nobody has taken out yet.</summary>
-    internal static PartId NotNamed { get; } = PartId.Of("not-named");
 
     /// <summary>What holds, joins and ties a part: it never comes out before these.</summary>
     private static HashSet<Act> Own(Act lift, List<FastenerGroup> fasteners, List<Joint> joints, List<Tie> ties) =>
