@@ -23,6 +23,9 @@ public sealed class Draft
 
     public const double UsualHeight = 220;
 
+    /// <summary>What a map takes as one group.</summary>
+    private const int MostScrews = 40;
+
     private static readonly PartId Machine = FreeMap.Machine;
     private static readonly PartId Battery = PartId.Of("battery");
     private static readonly Act Isolate = Act.Isolate(FreeMap.Plug);
@@ -110,6 +113,8 @@ public sealed class Draft
             Statement.Joins s when !IsPart(s.Plug) && s.Plug != Machine.Value => NoPart(s.Plug),
             Statement.Joins s when !IsPart(s.Socket) && s.Socket != Machine.Value => NoPart(s.Socket),
             Statement.Joins s when s.Plug == s.Socket => Conflict("A joint connects two different parts."),
+            Statement.Holds s when StillOn(Act.Parse(s.What), s.Part) is { } on => on,
+            Statement.Joins s when StillOn(Joint(s.Joint), s.Plug, s.Socket) is { } on => on,
             Statement.Rides s when !IsPart(s.Part) => NoPart(s.Part),
             Statement.Rides { On: { } on } when !IsPart(on) => NoPart(on),
             Statement.Rides { On: { } on } s when Chain(PartId.Of(on)).Contains(PartId.Of(s.Part)) => Conflict(
@@ -160,6 +165,16 @@ public sealed class Draft
             string.Equals(NameOf(act), name.Trim(), StringComparison.OrdinalIgnoreCase);
 
         string Name(string act) => Wording.The(NameOf(Act.Parse(act)));
+
+        static Act Joint(string id) => id == FreeMap.Plug.Value ? Isolate : Act.Open(JointId.Of(id));
+
+        // What was on while a part came out did not hold it.
+        Refusal? StillOn(Act what, params string[] among) =>
+            among.FirstOrDefault(p => p != Machine.Value && Sure(what, PartId.Of(p)) is null) is { } part
+                ? Conflict(
+                    $"What is called “{NameOf(what)}” was still on when {Name($"lift-out:{part}")} came out in some session, so it does not hold that."
+                )
+                : null;
 
         Refusal? Known(params string[] acts) =>
             acts.Any(a => !Act.TryParse(a, out var act) || !order.Acts.Contains(act))
@@ -255,13 +270,13 @@ public sealed class Draft
             switch (act.Kind)
             {
                 case ActKind.Undo:
-                    var count = Math.Max(1, Most((things ?? []).Select(t => t.Count)));
+                    var count = Math.Clamp(Most((things ?? []).Select(t => t.Count)), 1, MostScrews);
                     fasteners.Add(
                         new FastenerGroup
                         {
                             Id = act.Fastener,
                             Name = NameOf(act),
-                            Count = Math.Min(count, 40),
+                            Count = count,
                             Screw = new Screw
                             {
                                 Drive = Most((things ?? []).Select(t => t.Drive)) ?? Drive.PH0,
@@ -272,10 +287,7 @@ public sealed class Draft
                             Into = Machine,
                             Under = Under(act),
                             Side = side,
-                            Positions =
-                                Place(act)?.At is { } at && at.Count == Math.Min(count, 40)
-                                    ? at
-                                    : tray.Row(Math.Min(count, 40)),
+                            Positions = Place(act)?.At is { } at && at.Count == count ? at : tray.Row(count),
                         }
                     );
                     break;
@@ -337,19 +349,15 @@ public sealed class Draft
                     Side = Most(things.Select(t => t.Side)) ?? Side.Base,
                     Outside = IsOutside(act),
                     BlockedBy = [.. after.Select(a => a.Part)],
-                    Layer = 10 + order.WaitsOf(act).Count(a => a.Kind == ActKind.LiftOut) * -1 + lifts.Count(),
+                    // What waits for more lies deeper.
+                    Layer = 10 + lifts.Count() - order.WaitsOf(act).Count(a => a.Kind == ActKind.LiftOut),
                     Shape = shape ?? tray.Box(),
                     Cells = IsBattery(act),
                     Label = slot is null ? null : new Label { Where = "on it", Readable = Readable.Out },
                 }
             );
-            waits.AddRange(after.Select(a => Wait(act, a)).OfType<SeenWait>());
-            waits.AddRange(
-                order
-                    .OthersFor(act, Own(act, fasteners, joints, ties))
-                    .OrderBy(a => a.ToString(), StringComparer.Ordinal)
-                    .Select(a => Wait(act, a) ?? Said(act, a))
-            );
+            // Nothing else in the map says these, so they stand here even where a person has said them.
+            waits.AddRange(order.OthersFor(act, Own(act, fasteners, joints, ties)).Select(a => Wait(act, a)));
             if (slot is not null)
             {
                 assemblies.Add(
@@ -383,29 +391,13 @@ public sealed class Draft
         foreach (var joint in joints.Where(j => j.Kind.IsSlot() || j.Kind == JointKind.SlideContacts))
         {
             var act = joint.Id == FreeMap.Plug ? Isolate : Act.Open(joint.Id);
-            waits.AddRange(order.OthersFor(act, new HashSet<Act>()).Select(a => Wait(act, a) ?? Said(act, a)));
-        }
-
-        foreach (var act in order.Acts.Where(a => a.Kind != ActKind.LiftOut))
-        {
-            waits.AddRange(order.PartsFor(act).Where(a => Exists(a.Part)).Select(a => Wait(act, a)).OfType<SeenWait>());
+            waits.AddRange(order.OthersFor(act, new HashSet<Act>()).Select(a => Wait(act, a)));
         }
 
         foreach (var act in order.Acts)
         {
-            var (sessions, people) = order.Seen(act);
-            waits.AddRange(
-                order
-                    .EitherFor(act)
-                    .Select(e => new SeenWait
-                    {
-                        What = act.ToString(),
-                        After = e.Part.ToString(),
-                        Or = [.. e.Or.Select(o => o.ToString())],
-                        Sessions = Math.Max(1, sessions),
-                        People = Math.Max(1, people),
-                    })
-            );
+            waits.AddRange(WaitsForParts(act));
+            waits.AddRange(order.EitherFor(act).Select(e => Wait(act, e.Part, e.Or)));
         }
 
         return new ServiceMap
@@ -477,37 +469,30 @@ public sealed class Draft
             .. ties.Where(t => t.Of == lift.Part).Select(t => Act.Free(t.Id)),
         ];
 
-    /// <summary>A wait with how it is known; null where a person has said that it is a must.</summary>
-    private SeenWait? Wait(Act what, Act after)
-    {
-        var said = Last<Statement>(s =>
-            s is Statement.Needs n && n.What == what.ToString() && n.After == after.ToString()
-            || s is Statement.NeedNot d && d.What == what.ToString() && d.After == after.ToString()
-        );
-        var (sessions, people) = order.Seen(what);
-        return said is Statement.Needs
-            ? null
-            : new SeenWait
-            {
-                What = what.ToString(),
-                After = after.ToString(),
-                Sessions = Math.Max(1, sessions),
-                People = Math.Max(1, people),
-            };
-    }
-
-    /// <summary>A wait for screws, a joint or a tie is kept here even where it was said, since nothing else in the map says it.</summary>
-    private SeenWait Said(Act what, Act after)
+    /// <summary>A wait with how often it was seen.</summary>
+    private SeenWait Wait(Act what, Act after, IReadOnlyList<Act>? or = null)
     {
         var (sessions, people) = order.Seen(what);
         return new SeenWait
         {
             What = what.ToString(),
             After = after.ToString(),
+            Or = [.. (or ?? []).Select(o => o.ToString())],
             Sessions = Math.Max(1, sessions),
             People = Math.Max(1, people),
         };
     }
+
+    /// <summary>Waits for parts, which the map's covers say as well; those that a person has said to be a must are not doubtful.</summary>
+    private IEnumerable<SeenWait> WaitsForParts(Act what) =>
+        order.PartsFor(what).Where(after => !IsSaid(what, after)).Select(after => Wait(what, after));
+
+    /// <summary>True where the last word of a person on a wait is that it is a must.</summary>
+    private bool IsSaid(Act what, Act after) =>
+        Last<Statement>(s =>
+            s is Statement.Needs n && n.What == what.ToString() && n.After == after.ToString()
+            || s is Statement.NeedNot d && d.What == what.ToString() && d.After == after.ToString()
+        ) is Statement.Needs;
 
     /// <summary>The part screws or a tie hold: as said, or as most sessions had it.</summary>
     private PartId? HeldBy(Act act) =>
@@ -614,7 +599,11 @@ public sealed class Draft
         : named.TryGetValue(act, out var things) && things.Exists(t => t.Exchanged) ? act.Target
         : null;
 
-    private bool IsBattery(Act act) => EndsOf(Isolate).Contains(act.Part);
+    /// <summary>
+    /// What the battery's plug is on, and whatever is called a battery: a caution too many does no harm.
+    /// </summary>
+    private bool IsBattery(Act act) =>
+        EndsOf(Isolate).Contains(act.Part) || NameOf(act).Contains("battery", StringComparison.OrdinalIgnoreCase);
 
     private Statement.Lies? Place(Act act) => Last<Statement.Lies>(s => s.What == act.ToString());
 

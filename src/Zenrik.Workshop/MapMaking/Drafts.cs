@@ -46,6 +46,20 @@ internal static class Drafts
     /// <summary>The draft as the map one plans by.</summary>
     public static ServiceMap MapAt(this Draft draft, int version) => draft.Map with { Revision = version };
 
+    /// <summary>True when a model has a published map.</summary>
+    public static Task<bool> IsPublished(this WorkshopDb db, string modelCode, CancellationToken stop) =>
+        db.ServiceMapRevisions.AnyAsync(r => r.ModelCode == modelCode && !r.IsDraft, stop);
+
+    /// <summary>The number of the next step or edition of a model, which the caller has locked: both count on together.</summary>
+    public static async Task<int> NextNumber(this WorkshopDb db, string modelCode, CancellationToken stop)
+    {
+        var step = await db.DraftSteps.Where(s => s.ModelCode == modelCode).MaxAsync(s => (int?)s.Version, stop) ?? 0;
+        var edition =
+            await db.ServiceMapRevisions.Where(r => r.ModelCode == modelCode).MaxAsync(r => (int?)r.Revision, stop)
+            ?? 0;
+        return Math.Max(step, edition) + 1;
+    }
+
     /// <summary>The next step of a model, which the caller has locked.</summary>
     public static async Task<DraftStep> NextStep(
         this WorkshopDb db,
@@ -56,14 +70,10 @@ internal static class Drafts
         CancellationToken stop
     )
     {
-        var last = await db.DraftSteps.Where(s => s.ModelCode == modelCode).MaxAsync(s => (int?)s.Version, stop) ?? 0;
-        var edition =
-            await db.ServiceMapRevisions.Where(r => r.ModelCode == modelCode).MaxAsync(r => (int?)r.Revision, stop)
-            ?? 0;
         var step = new DraftStep
         {
             ModelCode = modelCode,
-            Version = Math.Max(last, edition) + 1,
+            Version = await db.NextNumber(modelCode, stop),
             Kind = kind,
             At = occasion.At,
             ById = occasion.By.Id,
@@ -89,7 +99,7 @@ internal static class Drafts
         }
 
         _ = await db.LockModel(modelCode, stop);
-        if (!await db.ServiceMapRevisions.AnyAsync(r => r.ModelCode == modelCode && !r.IsDraft, stop))
+        if (!await db.IsPublished(modelCode, stop))
         {
             await db.NextStep(modelCode, DraftStepKind.Sighting, sighting.ToText(), occasion, stop);
         }

@@ -80,10 +80,7 @@ public sealed class KeepModel(WorkshopDb db, TimeProvider clock)
                 );
             }
 
-            if (
-                read.Class != model.Class
-                && await db.ServiceMapRevisions.AnyAsync(r => r.ModelCode == code && !r.IsDraft, stop)
-            )
+            if (read.Class != model.Class && await db.IsPublished(code, stop))
             {
                 return new Refusal(
                     RefusalReason.Conflict,

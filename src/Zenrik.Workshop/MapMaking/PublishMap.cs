@@ -47,7 +47,7 @@ public sealed class PublishMap(WorkshopDb db, TimeProvider clock)
                 );
             }
 
-            if (await Newest(modelCode, stop) is not null)
+            if (await db.IsPublished(modelCode, stop))
             {
                 return new Refusal(RefusalReason.Conflict, $"The map of the {model.Name} is published already.");
             }
@@ -164,11 +164,7 @@ public sealed class PublishMap(WorkshopDb db, TimeProvider clock)
 
     private async Task<Outcome<string>> Add(Model model, ServiceMap map, DateTimeOffset now, CancellationToken stop)
     {
-        var edition =
-            await db.ServiceMapRevisions.Where(r => r.ModelCode == model.Code).MaxAsync(r => (int?)r.Revision, stop)
-            ?? 0;
-        var draft = await db.DraftSteps.Where(s => s.ModelCode == model.Code).MaxAsync(s => (int?)s.Version, stop) ?? 0;
-        var next = map with { Revision = Math.Max(edition, draft) + 1 };
+        var next = map with { Revision = await db.NextNumber(model.Code, stop) };
         db.ServiceMapRevisions.Add(
             new ServiceMapRevision
             {

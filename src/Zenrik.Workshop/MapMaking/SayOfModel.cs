@@ -86,7 +86,7 @@ public sealed class SayOfModel(WorkshopDb db, TimeProvider clock)
             return new Refusal(RefusalReason.NotFound, $"There is no model “{modelCode}”.");
         }
 
-        if (await db.ServiceMapRevisions.AnyAsync(r => r.ModelCode == modelCode && !r.IsDraft, stop))
+        if (await db.IsPublished(modelCode, stop))
         {
             return new Refusal(
                 RefusalReason.Conflict,

@@ -182,6 +182,7 @@ public sealed class DraftTests
         Refused(new Statement.Measures(40, 200)).ShouldContain("between 100 and 600");
         Refused(new Statement.InSlot("fan", "Fan 1")).ShouldContain("lower case");
         Refused(new Statement.InSlot("fan", "battery")).ShouldContain("already");
+        Refused(new Statement.Holds("undo:fan-screws", "battery")).ShouldContain("still on when the battery came out");
         Refused(new Statement.Rides("fan", "fan")).ShouldContain("ride on itself");
         Refused(new Statement.Joins("isolation", "battery", "battery")).ShouldContain("two different");
         Refused(new Statement.Lies(fan, new Shape { Rect = [300, 200, 90, 90] }, null))
