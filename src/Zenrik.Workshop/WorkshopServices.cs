@@ -48,6 +48,7 @@ public static class WorkshopServices
         services.AddScoped<ServiceMapShelf>();
         services.AddScoped<ViewMaps>();
         services.AddScoped<KeepModel>();
+        services.AddScoped<MergeModels>();
         services.AddScoped<ViewDraft>();
         services.AddScoped<SayOfModel>();
         services.AddScoped<AskAtBench>();

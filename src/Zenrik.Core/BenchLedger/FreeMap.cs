@@ -63,13 +63,8 @@ public static class FreeMap
             Isolation = Plug,
             Preparations =
             [
-                new Preparation
-                {
-                    Id = "shut-down",
-                    Title = "Shut down and unplug the charger",
-                    How = "Take out what tears if forgotten: SIM tray, memory cards, an external battery.",
-                    Seconds = 60,
-                },
+                Usual(model).NotedFirst,
+                ShutDown,
                 new Preparation
                 {
                     Id = "photo",
@@ -93,8 +88,20 @@ public static class FreeMap
             Joints = [Isolation],
             Ties = [],
             Assemblies = [],
-            Checks = Checks,
+            Checks = [.. Checks, .. Usual(model).Checks],
         };
+
+    /// <summary>What ends every machine's running.</summary>
+    internal static Preparation ShutDown { get; } =
+        new()
+        {
+            Id = "shut-down",
+            Title = "Shut down and unplug the charger",
+            How = "Take out what tears if forgotten: SIM tray, memory cards, an external battery.",
+            Seconds = 60,
+        };
+
+    private static UsualPractice Usual(Model model) => new(model.Class, FirmwareOffers.Unless(model.Class));
 
     /// <summary>The acts of a session before anything is named.</summary>
     public static IReadOnlyList<Act> BareActs(ServiceMap map) =>
@@ -179,6 +186,7 @@ public static class FreeMap
                                     Name = name,
                                     Part = part.Id,
                                     Faults = [],
+                                    After = Usual(map.Model).After(id),
                                 },
                             ],
                         },

@@ -640,8 +640,19 @@ public sealed class Ledger
             rest.Add(Act.Check(CheckId.Of(check)));
         }
 
-        var goals = thing is { Kind: NamedKind.Part, Exchanged: true }
-            ? Goals.Add(new StandingGoal(new Goal.Replace(map.Assemblies[^1].Id), DoneSteps))
+        var exchanged = thing is { Kind: NamedKind.Part, Exchanged: true } ? map.Assemblies[^1] : null;
+        foreach (var after in map.Checks.Where(c => exchanged?.After.Contains(c.Id) == true))
+        {
+            // What is set in firmware comes before anything is tried.
+            var at = after.BeforeStart ? rest.FindIndex(IsTried) : rest.Count;
+            if (!rest.Contains(Act.Check(after.Id)))
+            {
+                rest.Insert(at < 0 ? rest.Count : at, Act.Check(after.Id));
+            }
+        }
+
+        var goals = exchanged is not null
+            ? Goals.Add(new StandingGoal(new Goal.Replace(exchanged.Id), DoneSteps))
             : Goals;
         var grown = new Ledger(this)
         {
@@ -653,6 +664,8 @@ public sealed class Ledger
         var named = grown.Advance(grown.Current!, grown.Expected, null);
         named.before = this;
         return named;
+
+        bool IsTried(Act act) => act.Kind == ActKind.Check && !map.Check(CheckId.Of(act.Target)).BeforeStart;
     }
 
     private static bool SameName(NamedThing one, NamedThing other) =>

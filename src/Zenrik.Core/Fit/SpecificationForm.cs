@@ -1,29 +1,8 @@
 using System.Globalization;
 using Zenrik.Core.ServiceMaps;
+using Field = Zenrik.Core.Fit.FormField<Zenrik.Core.Fit.ItemSpecification>;
 
 namespace Zenrik.Core.Fit;
-
-/// <summary>One thing that is known of a number, as a person enters it.</summary>
-/// <param name="Name">As it is sent.</param>
-/// <param name="Label">As it is asked, with its unit.</param>
-/// <param name="Choices">What may be chosen; empty for a figure or a text.</param>
-/// <param name="Least">Least figure; null for a text or a choice.</param>
-/// <param name="Most">Largest figure.</param>
-public sealed record SpecificationField(
-    string Name,
-    string Label,
-    IReadOnlyList<Look> Choices,
-    double? Least = null,
-    double? Most = null
-)
-{
-    internal Func<ItemSpecification, string?> Get { get; init; } = _ => null;
-
-    internal Func<ItemSpecification, string, ItemSpecification> Set { get; init; } = (s, _) => s;
-
-    /// <summary>True for a number without a fraction.</summary>
-    public bool Whole { get; init; }
-}
 
 /// <summary>
 /// What is asked of a number of each kind: the one place that says which facts a kind has, in what range. Entering and
@@ -31,20 +10,9 @@ public sealed record SpecificationField(
 /// </summary>
 public static class SpecificationForm
 {
-    private const int MaxText = 40;
+    private static readonly Field Gb = Field.Int("gb", "Size, GB", 1, 65536, s => s.Gb, (s, v) => s with { Gb = v });
 
-    private static readonly Look[] YesNo = [new("true", "yes"), new("false", "no")];
-
-    private static readonly SpecificationField Gb = Int(
-        "gb",
-        "Size, GB",
-        1,
-        65536,
-        s => s.Gb,
-        (s, v) => s with { Gb = v }
-    );
-
-    private static readonly SpecificationField Length = Choice(
+    private static readonly Field Length = Field.Choice(
         "lengthMm",
         "M.2 length",
         [new("30", "2230"), new("42", "2242"), new("60", "2260"), new("80", "2280"), new("110", "22110")],
@@ -52,7 +20,7 @@ public static class SpecificationForm
         (s, v) => s with { LengthMm = int.Parse(v, CultureInfo.InvariantCulture) }
     );
 
-    private static readonly SpecificationField Key = Choice(
+    private static readonly Field Key = Field.Choice(
         "key",
         "Notches",
         [new("M", "M"), new("B", "B"), new("B+M", "B and M"), new("E", "E"), new("A", "A"), new("A+E", "A and E")],
@@ -60,7 +28,7 @@ public static class SpecificationForm
         (s, v) => s with { Key = v }
     );
 
-    private static readonly SpecificationField Volts = Real(
+    private static readonly Field Volts = Field.Real(
         "volts",
         "Voltage, V",
         0.5,
@@ -69,7 +37,7 @@ public static class SpecificationForm
         (s, v) => s with { Volts = v }
     );
 
-    private static readonly SpecificationField Watts = Real(
+    private static readonly Field Watts = Field.Real(
         "watts",
         "Power, W",
         1,
@@ -78,24 +46,24 @@ public static class SpecificationForm
         (s, v) => s with { Watts = v }
     );
 
-    private static readonly SpecificationField Plug = Text(
+    private static readonly Field Plug = Field.Text(
         "connector",
         "Plug",
         s => s.Connector,
         (s, v) => s with { Connector = v }
     );
 
-    private static readonly SpecificationField HalfSize = Flag(
+    private static readonly Field HalfSize = Field.Flag(
         "halfSize",
         "Half-size card of the older kind",
         s => s.HalfSize,
         (s, v) => s with { HalfSize = v }
     );
 
-    private static readonly SpecificationField[] Eyes =
+    private static readonly Field[] Eyes =
     [
         .. ByEye.All.Select(t =>
-            Choice(
+            Field.Choice(
                 t.Id,
                 t.Question,
                 t.Looks,
@@ -106,26 +74,28 @@ public static class SpecificationForm
     ];
 
     /// <summary>What is asked of a kind, in the order of a label.</summary>
-    public static IReadOnlyList<SpecificationField> Of(ItemKind kind) =>
+    public static IReadOnlyList<FormField> Of(ItemKind kind) => Fields(kind);
+
+    private static Field[] Fields(ItemKind kind) =>
         kind switch
         {
             ItemKind.Memory =>
             [
-                Choice(
+                Field.Choice(
                     "generation",
                     "Generation",
                     [new("DDR3", "DDR3, 1.5 V"), new("DDR3L", "DDR3L"), new("DDR4", "DDR4"), new("DDR5", "DDR5")],
                     s => s.Generation,
                     (s, v) => s with { Generation = v }
                 ),
-                Choice(
+                Field.Choice(
                     "memoryForm",
                     "Form",
                     [new("sodimm", "small outline"), new("dimm", "desktop")],
                     s => s.MemoryForm?.ToString().ToLowerInvariant(),
                     (s, v) => s with { MemoryForm = v == "dimm" ? MemoryForm.Dimm : MemoryForm.Sodimm }
                 ),
-                Int(
+                Field.Int(
                     "megaTransfers",
                     "Speed, MT/s",
                     400,
@@ -137,7 +107,7 @@ public static class SpecificationForm
             ],
             ItemKind.Drive =>
             [
-                Choice(
+                Field.Choice(
                     "driveForm",
                     "Form",
                     [new("m2", "M.2 card"), new("two-and-a-half-inch", "2.5-inch case"), new("m-sata", "mSATA card")],
@@ -162,15 +132,20 @@ public static class SpecificationForm
                 ),
                 Length,
                 Key,
-                Choice(
+                Field.Choice(
                     "bus",
                     "Speaks",
                     [new("nvme", "NVMe"), new("sata", "SATA")],
                     s => s.Bus?.ToString().ToLowerInvariant(),
                     (s, v) => s with { Bus = v == "nvme" ? DriveBus.Nvme : DriveBus.Sata }
                 ),
-                Flag("doubleSided", "Chips on both sides", s => s.DoubleSided, (s, v) => s with { DoubleSided = v }),
-                Real(
+                Field.Flag(
+                    "doubleSided",
+                    "Chips on both sides",
+                    s => s.DoubleSided,
+                    (s, v) => s with { DoubleSided = v }
+                ),
+                Field.Real(
                     "heightMm",
                     "Height of a 2.5-inch case, mm",
                     3,
@@ -178,7 +153,7 @@ public static class SpecificationForm
                     s => s.HeightMm,
                     (s, v) => s with { HeightMm = v }
                 ),
-                Flag("spinning", "Discs turn in it", s => s.Spinning, (s, v) => s with { Spinning = v }),
+                Field.Flag("spinning", "Discs turn in it", s => s.Spinning, (s, v) => s with { Spinning = v }),
                 Gb,
             ],
             ItemKind.Radio =>
@@ -186,13 +161,13 @@ public static class SpecificationForm
                 HalfSize,
                 Length,
                 Key,
-                Flag(
+                Field.Flag(
                     "needsProcessorRadio",
                     "Needs the radio block in the processor",
                     s => s.NeedsProcessorRadio,
                     (s, v) => s with { NeedsProcessorRadio = v }
                 ),
-                Int(
+                Field.Int(
                     "processorRadioGeneration",
                     "Generation of that block",
                     1,
@@ -200,7 +175,7 @@ public static class SpecificationForm
                     s => s.ProcessorRadioGeneration,
                     (s, v) => s with { ProcessorRadioGeneration = v }
                 ),
-                Flag(
+                Field.Flag(
                     "managedFleet",
                     "Features of a managed fleet",
                     s => s.ManagedFleet,
@@ -210,31 +185,36 @@ public static class SpecificationForm
             ItemKind.Cellular => [Length, Key],
             ItemKind.Battery =>
             [
-                Real("energyWh", "Energy, Wh", 1, 400, s => s.EnergyWh, (s, v) => s with { EnergyWh = v }),
+                Field.Real("energyWh", "Energy, Wh", 1, 400, s => s.EnergyWh, (s, v) => s with { EnergyWh = v }),
                 Volts,
-                Int("cells", "Cells", 1, 24, s => s.Cells, (s, v) => s with { Cells = v }),
+                Field.Int("cells", "Cells", 1, 24, s => s.Cells, (s, v) => s with { Cells = v }),
                 Plug,
-                Text("pack", "Shape of the pack", s => s.Pack, (s, v) => s with { Pack = v }),
-                Flag("unbranded", "Unbranded", s => s.Unbranded, (s, v) => s with { Unbranded = v }),
+                Field.Text("pack", "Shape of the pack", s => s.Pack, (s, v) => s with { Pack = v }),
+                Field.Flag("unbranded", "Unbranded", s => s.Unbranded, (s, v) => s with { Unbranded = v }),
             ],
             ItemKind.CoinCell =>
             [
                 Volts,
                 Plug,
-                Flag("rechargeable", "Made to be charged", s => s.Rechargeable, (s, v) => s with { Rechargeable = v }),
+                Field.Flag(
+                    "rechargeable",
+                    "Made to be charged",
+                    s => s.Rechargeable,
+                    (s, v) => s with { Rechargeable = v }
+                ),
             ],
             ItemKind.Charger =>
             [
                 Plug,
                 Volts,
                 Watts,
-                Flag(
+                Field.Flag(
                     "identificationPin",
                     "Tells the machine who it is by a pin",
                     s => s.IdentificationPin,
                     (s, v) => s with { IdentificationPin = v }
                 ),
-                Flag(
+                Field.Flag(
                     "powerDelivery",
                     "Agrees on the voltage (USB Power Delivery)",
                     s => s.PowerDelivery,
@@ -244,9 +224,16 @@ public static class SpecificationForm
             ItemKind.Power => [Plug, Volts, Watts],
             ItemKind.Display =>
             [
-                Int("contacts", "Contacts of its plug", 10, 80, s => s.Contacts, (s, v) => s with { Contacts = v }),
-                Real("inches", "Diagonal, inches", 5, 25, s => s.Inches, (s, v) => s with { Inches = v }),
-                Int(
+                Field.Int(
+                    "contacts",
+                    "Contacts of its plug",
+                    10,
+                    80,
+                    s => s.Contacts,
+                    (s, v) => s with { Contacts = v }
+                ),
+                Field.Real("inches", "Diagonal, inches", 5, 25, s => s.Inches, (s, v) => s with { Inches = v }),
+                Field.Int(
                     "pixelsWide",
                     "Picture elements across",
                     320,
@@ -254,7 +241,7 @@ public static class SpecificationForm
                     s => s.PixelsWide,
                     (s, v) => s with { PixelsWide = v }
                 ),
-                Int(
+                Field.Int(
                     "pixelsHigh",
                     "Picture elements down",
                     240,
@@ -266,13 +253,13 @@ public static class SpecificationForm
             ],
             ItemKind.Board =>
             [
-                Text("processor", "Processor", s => s.Processor, (s, v) => s with { Processor = v }),
+                Field.Text("processor", "Processor", s => s.Processor, (s, v) => s with { Processor = v }),
                 Gb,
-                Flag("graphics", "Graphics of its own", s => s.Graphics, (s, v) => s with { Graphics = v }),
+                Field.Flag("graphics", "Graphics of its own", s => s.Graphics, (s, v) => s with { Graphics = v }),
             ],
             ItemKind.Heatsink =>
             [
-                Flag("graphics", "Cools graphics too", s => s.Graphics, (s, v) => s with { Graphics = v }),
+                Field.Flag("graphics", "Cools graphics too", s => s.Graphics, (s, v) => s with { Graphics = v }),
             ],
             ItemKind.Keyboard => [.. Eyes.Where(e => e.Name is not ("touch" or "cellular-antennas"))],
             ItemKind.Fan => [],
@@ -281,59 +268,12 @@ public static class SpecificationForm
 
     /// <summary>What is known, by field; what is not known is left out.</summary>
     public static IReadOnlyDictionary<string, string> Values(ItemSpecification specification) =>
-        Of(specification.Kind)
-            .Select(f => (f.Name, Value: f.Get(specification)))
-            .Where(f => f.Value is not null)
-            .ToDictionary(f => f.Name, f => f.Value!);
+        Field.Values(Fields(specification.Kind), specification);
 
     /// <summary>The specification from what was entered. Empty values are not known; fields of other kinds are ignored.</summary>
     /// <returns>A refusal naming the field and its range.</returns>
-    public static Outcome<ItemSpecification> Read(ItemKind kind, IReadOnlyDictionary<string, string?> values)
-    {
-        var specification = new ItemSpecification { Kind = kind };
-        foreach (var field in Of(kind))
-        {
-            if (values.GetValueOrDefault(field.Name)?.Trim() is not { Length: > 0 } value)
-            {
-                continue;
-            }
-
-            if (field.Choices.Count > 0)
-            {
-                if (!field.Choices.Any(c => c.Id == value))
-                {
-                    return Invalid(
-                        $"{field.Label}: choose one of {string.Join(", ", field.Choices.Select(c => c.Name))}."
-                    );
-                }
-            }
-            else if (field.Least is { } least)
-            {
-                if (
-                    !double.TryParse(value, NumberStyles.Float, CultureInfo.InvariantCulture, out var figure)
-                    || !double.IsFinite(figure)
-                    || figure < least
-                    || figure > field.Most
-                    || (field.Whole && figure != Math.Floor(figure))
-                )
-                {
-                    return Invalid(
-                        FormattableString.Invariant(
-                            $"{field.Label}: “{Short(value)}” is not between {least} and {field.Most}{(field.Whole ? ", without a fraction" : "")}."
-                        )
-                    );
-                }
-            }
-            else if (value.Length > MaxText || value.Any(char.IsControl))
-            {
-                return Invalid($"{field.Label}: at most {MaxText} characters of a label.");
-            }
-
-            specification = field.Set(specification, value);
-        }
-
-        return specification;
-    }
+    public static Outcome<ItemSpecification> Read(ItemKind kind, IReadOnlyDictionary<string, string?> values) =>
+        Field.Read(Fields(kind), new ItemSpecification { Kind = kind }, values);
 
     /// <summary>
     /// What a slot of a model says of whatever works in it: a start for whoever enters a number that sits in one. To be
@@ -410,64 +350,4 @@ public static class SpecificationForm
             },
             _ => null,
         };
-
-    private static SpecificationField Int(
-        string name,
-        string label,
-        int least,
-        int most,
-        Func<ItemSpecification, int?> get,
-        Func<ItemSpecification, int, ItemSpecification> set
-    ) =>
-        new(name, label, [], least, most)
-        {
-            Whole = true,
-            Get = s => get(s)?.ToString(CultureInfo.InvariantCulture),
-            Set = (s, v) => set(s, (int)double.Parse(v, CultureInfo.InvariantCulture)),
-        };
-
-    private static SpecificationField Real(
-        string name,
-        string label,
-        double least,
-        double most,
-        Func<ItemSpecification, double?> get,
-        Func<ItemSpecification, double, ItemSpecification> set
-    ) =>
-        new(name, label, [], least, most)
-        {
-            Get = s => get(s)?.ToString(CultureInfo.InvariantCulture),
-            Set = (s, v) => set(s, double.Parse(v, CultureInfo.InvariantCulture)),
-        };
-
-    private static SpecificationField Text(
-        string name,
-        string label,
-        Func<ItemSpecification, string?> get,
-        Func<ItemSpecification, string, ItemSpecification> set
-    ) => new(name, label, []) { Get = get, Set = set };
-
-    private static SpecificationField Choice(
-        string name,
-        string label,
-        IReadOnlyList<Look> choices,
-        Func<ItemSpecification, string?> get,
-        Func<ItemSpecification, string, ItemSpecification> set
-    ) => new(name, label, choices) { Get = get, Set = set };
-
-    private static SpecificationField Flag(
-        string name,
-        string label,
-        Func<ItemSpecification, bool?> get,
-        Func<ItemSpecification, bool, ItemSpecification> set
-    ) =>
-        new(name, label, YesNo)
-        {
-            Get = s => get(s)?.ToString().ToLowerInvariant(),
-            Set = (s, v) => set(s, v == "true"),
-        };
-
-    private static string Short(string value) => value.Length > 20 ? $"{value[..20]}…" : value;
-
-    private static Refusal Invalid(string message) => new(RefusalReason.Invalid, message);
 }

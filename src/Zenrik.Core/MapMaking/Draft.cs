@@ -23,6 +23,9 @@ public sealed class Draft
 
     public const double UsualHeight = 220;
 
+    /// <summary>The share of the outline from which on a part covers the machine.</summary>
+    private const double CoversFrom = 0.5;
+
     /// <summary>What a map takes as one group.</summary>
     private const int MostScrews = 40;
 
@@ -33,24 +36,41 @@ public sealed class Draft
     private readonly Model model;
     private readonly List<Sighting> sightings;
     private readonly List<Statement> statements;
+
+    // As they came to the book, before names were read as one another.
+    private readonly List<Sighting> seen;
+    private readonly List<Statement> said;
+    private readonly CopiedMap? copied;
     private readonly Dictionary<Act, List<NamedThing>> named;
     private readonly Dictionary<PartId, PartId> carriers;
     private readonly Order order;
+    private readonly Lazy<Dictionary<Act, IReadOnlyList<PartId>>> claims;
+    private readonly Dictionary<Act, bool> outside = [];
     private readonly Lazy<ServiceMap> map;
 
     /// <param name="model">Whose map it is.</param>
     /// <param name="sightings">What sessions showed.</param>
     /// <param name="statements">What people said, earliest first.</param>
-    public Draft(Model model, IEnumerable<Sighting> sightings, IEnumerable<Statement> statements)
+    /// <param name="copied">The map of a like model it was begun with; null: none.</param>
+    public Draft(
+        Model model,
+        IEnumerable<Sighting> sightings,
+        IEnumerable<Statement> statements,
+        CopiedMap? copied = null
+    )
     {
         this.model = model;
-        this.sightings = [.. sightings.OrderBy(s => s.Session)];
-        this.statements = [.. statements];
+        this.copied = copied;
+        (seen, said) = ([.. sightings], [.. statements]);
+        var identities = new Identities(said);
+        this.sightings = [.. (copied?.Sightings ?? []).Concat(seen.OrderBy(s => s.Session)).Select(identities.Of)];
+        this.statements = [.. (copied?.Statements ?? []).Concat(said).Select(identities.Of).OfType<Statement>()];
         named = this
             .sightings.SelectMany(s => s.Things)
             .GroupBy(t => Act.Parse(t.Off))
             .ToDictionary(g => g.Key, g => g.Select(t => t.Thing).ToList());
         carriers = Carriers();
+        claims = new(AllClaims);
         order = new Order(this.sightings, this.statements, LeaveOn, MayWait, OwnOf);
         map = new Lazy<ServiceMap>(Build);
     }
@@ -62,10 +82,35 @@ public sealed class Draft
     public ServiceMap Map => map.Value;
 
     /// <summary>How many sessions and how many people it comes from.</summary>
-    public (int Sessions, int People) From => (sightings.Count, sightings.Select(s => s.By).Distinct().Count());
+    public (int Sessions, int People) From => (seen.Count, seen.Select(s => s.By).Distinct().Count());
+
+    /// <summary>The model it was begun from; null: from none.</summary>
+    public string? Like => copied?.Name;
+
+    /// <summary>What was copied and neither met in a session nor confirmed by a person, by the act that takes it off.</summary>
+    public IReadOnlySet<Act> NotSeen
+    {
+        get
+        {
+            if (copied is null)
+            {
+                return new HashSet<Act>();
+            }
+
+            var met = sightings.Where(s => s.By != CopiedMap.Nobody).SelectMany(s => s.Moments()).Select(m => m.Act);
+            return order
+                .Acts.Except(met)
+                .Except(statements.OfType<Statement.Seen>().Select(s => Act.Parse(s.What)))
+                .ToHashSet();
+        }
+    }
 
     /// <summary>What a part rides on, as it was said; null: on nothing.</summary>
     public PartId? RidesOn(PartId part) => carriers.TryGetValue(part, out var on) ? on : null;
+
+    /// <summary>What the firmware offers, as it was said, or what such machines usually do; of <see cref="FirmwareOffers"/>.</summary>
+    public IReadOnlyList<string> Offers =>
+        Last<Statement.Firmware>(_ => true)?.Offers ?? FirmwareOffers.Unless(model.Class);
 
     /// <summary>Things nobody has placed on the drawing yet, by the act that takes them off.</summary>
     public IReadOnlyList<Act> Unplaced => [.. order.Acts.Where(a => Place(a) is null)];
@@ -80,11 +125,13 @@ public sealed class Draft
                 .Select(s => (s.What, s.After))
                 .Concat(statements.OfType<Statement.Needs>().Select(s => (s.What, s.After)))
                 .ToHashSet();
+            var copiedOnly = NotSeen;
             return
             [
                 .. Map
                     .Waits.Where(w => !asked.Contains((w.What, w.After)))
-                    .OrderBy(w => Belief.IsMust(w, Map))
+                    .OrderBy(w => copiedOnly.Contains(w.Waiting))
+                    .ThenBy(w => Belief.IsMust(w, Map))
                     .ThenBy(w => w.What, StringComparer.Ordinal)
                     .ThenBy(w => w.After, StringComparer.Ordinal),
             ];
@@ -92,7 +139,10 @@ public sealed class Draft
     }
 
     /// <summary>The draft with something more said; whether it may be said, <see cref="Refuse"/> tells.</summary>
-    public Draft With(Statement statement) => new(model, sightings, [.. statements, statement]);
+    public Draft With(Statement statement) => new(model, seen, [.. said, statement], copied);
+
+    /// <summary>The draft going on from the map of a like model.</summary>
+    public Draft With(CopiedMap copied) => new(model, seen, said, copied);
 
     /// <summary>Why a statement cannot be taken; null when it can.</summary>
     public Refusal? Refuse(Statement statement)
@@ -150,6 +200,32 @@ public sealed class Draft
                 RefusalReason.Invalid,
                 "The outline of a portable computer is between 100 and 600 mm wide and deep."
             ),
+            Statement.Seen s when Known(s.What) is { } unknown => unknown,
+            Statement.Screws s when Known(s.What) is { } unknown => unknown,
+            Statement.Screws s when s.Count is < 1 or > MostScrews || s.LengthMm is <= 0 or > 30 => new Refusal(
+                RefusalReason.Invalid,
+                $"A group has from 1 to {MostScrews} screws of at most 30 mm. More than that are two groups."
+            ),
+            Statement.Opens s when Known($"open:{s.Joint}") is { } unknown && s.Joint != FreeMap.Plug.Value => unknown,
+            Statement.Same s when Known(s.What, s.As) is { } unknown => unknown,
+            Statement.Same s when s.What == s.As || Act.Parse(s.What).Kind != Act.Parse(s.As).Kind => Conflict(
+                "Only two things of one kind can be one thing under two names."
+            ),
+            Statement.Same s when sightings.Exists(x => x.Acts.Contains(s.What) && x.Acts.Contains(s.As)) => Conflict(
+                $"Some session took off both {Name(s.What)} and {Name(s.As)}, so they are two things."
+            ),
+            Statement.Absent s when Known(s.What) is { } unknown => unknown,
+            Statement.Absent s when Act.Parse(s.What) == Isolate => Conflict(
+                "Every machine has something that makes it dead: that stays."
+            ),
+            Statement.Takes s when Map.PartInSlot(s.What.Slot) is null => new Refusal(
+                RefusalReason.NotFound,
+                $"No part here has the slot “{s.What.Slot}”. Give one the slot first."
+            ),
+            Statement.Firmware s when s.Offers.Any(o => FirmwareOffers.All.All(f => f.Id != o)) => new Refusal(
+                RefusalReason.NotFound,
+                "Firmware offers nothing of that name."
+            ),
             _ => ServiceMapRules.Check("draft", with.Map) is [var first, ..]
                 ? Conflict($"That contradicts what is known: {first.Reason}.")
                 : null,
@@ -182,6 +258,11 @@ public sealed class Draft
                 : null;
     }
 
+    /// <summary>Everything of one kind that the draft knows, by name.</summary>
+    /// <param name="kind">Of the act that takes it off.</param>
+    public IReadOnlyList<Act> Things(ActKind kind) =>
+        [.. order.Acts.Where(a => a.Kind == kind).OrderBy(NameOf, StringComparer.OrdinalIgnoreCase)];
+
     /// <summary>What a thing is called: as said last, or as it was first named.</summary>
     public string NameOf(Act act) =>
         Last<Statement.Called>(s => s.What == act.ToString())?.Name.Trim()
@@ -194,10 +275,10 @@ public sealed class Draft
             {
                 Kind = things[0].Kind,
                 Name = NameOf(act),
-                Count = Most(things.Select(t => t.Count)),
-                Drive = Most(things.Select(t => t.Drive)),
-                LengthMm = Most(things.Select(t => t.LengthMm)),
-                Joint = Most(things.Select(t => t.Joint)),
+                Count = ScrewsOf(act)?.Count ?? Most(things.Select(t => t.Count)),
+                Drive = ScrewsOf(act)?.Drive ?? Most(things.Select(t => t.Drive)),
+                LengthMm = ScrewsOf(act)?.LengthMm ?? Most(things.Select(t => t.LengthMm)),
+                Joint = KindOf(act),
                 Check = Most(things.Select(t => t.Check)),
                 Side = Most(things.Select(t => t.Side)),
                 Exchanged = things.Exists(t => t.Exchanged),
@@ -236,6 +317,7 @@ public sealed class Draft
         var (width, height) = Last<Statement.Measures>(_ => true) is { } m
             ? (m.WidthMm, m.HeightMm)
             : (UsualWidth, UsualHeight);
+        var usual = new UsualPractice(model.Class, Offers);
         var tray = new Strip(width + 8, height);
         var parts = new List<Part>
         {
@@ -270,7 +352,8 @@ public sealed class Draft
             switch (act.Kind)
             {
                 case ActKind.Undo:
-                    var count = Math.Clamp(Most((things ?? []).Select(t => t.Count)), 1, MostScrews);
+                    var screws = ScrewsOf(act);
+                    var count = screws?.Count ?? Math.Clamp(Most((things ?? []).Select(t => t.Count)), 1, MostScrews);
                     fasteners.Add(
                         new FastenerGroup
                         {
@@ -279,9 +362,11 @@ public sealed class Draft
                             Count = count,
                             Screw = new Screw
                             {
-                                Drive = Most((things ?? []).Select(t => t.Drive)) ?? Drive.PH0,
+                                Drive = screws?.Drive ?? Most((things ?? []).Select(t => t.Drive)) ?? Drive.PH0,
                                 Thread = MetricThread.M2,
-                                LengthMm = Math.Min(Most((things ?? []).Select(t => t.LengthMm)) ?? 0, 30),
+                                LengthMm = screws is not null
+                                    ? screws.LengthMm ?? 0
+                                    : Math.Min(Most((things ?? []).Select(t => t.LengthMm)) ?? 0, 30),
                             },
                             Holds = Sure(act, HeldBy(act)) ?? FreeMap.NotNamed,
                             Into = Machine,
@@ -297,8 +382,8 @@ public sealed class Draft
                         {
                             Id = act.Joint,
                             Name = act == Isolate ? "battery plug" : NameOf(act),
-                            Kind = Most((things ?? []).Select(t => t.Joint)) ?? JointKind.WirePlug,
-                            Between = Ends(act, Most((things ?? []).Select(t => t.Joint)) ?? JointKind.WirePlug),
+                            Kind = KindOf(act) ?? JointKind.WirePlug,
+                            Between = Ends(act, KindOf(act) ?? JointKind.WirePlug),
                             Under = Under(act),
                             Side = side,
                             At = Place(act)?.At is [var place, ..] ? place : tray.Row(1)[0],
@@ -350,7 +435,10 @@ public sealed class Draft
                     Outside = IsOutside(act),
                     BlockedBy = [.. after.Select(a => a.Part)],
                     // What waits for more lies deeper.
-                    Layer = 10 + lifts.Count() - order.WaitsOf(act).Count(a => a.Kind == ActKind.LiftOut),
+                    Layer =
+                        (after.All(IsOutside) && IsWide(shape) ? MachineView.CoverLayer : 10)
+                        + lifts.Count()
+                        - order.WaitsOf(act).Count(a => a.Kind == ActKind.LiftOut),
                     Shape = shape ?? tray.Box(),
                     Cells = IsBattery(act),
                     Label = slot is null ? null : new Label { Where = "on it", Readable = Readable.Out },
@@ -367,6 +455,7 @@ public sealed class Draft
                         Name = name,
                         Part = act.Part,
                         Faults = [$"{name} does not work"],
+                        After = usual.After(slot),
                     }
                 );
             }
@@ -411,18 +500,33 @@ public sealed class Draft
                 HeightMm = Math.Max(height, tray.Depth),
             },
             Isolation = FreeMap.Plug,
-            Preparations = FreeMap.Bare(model).Preparations,
+            Preparations =
+            [
+                .. usual.Preparations,
+                FreeMap.ShutDown,
+                new Preparation
+                {
+                    Id = "photo",
+                    Title = "Look it over and take a photograph",
+                    How = "Marks, dents, missing feet: before anything moves. Strap on, mat down.",
+                    Seconds = 60,
+                },
+            ],
             Parts = parts,
             Fasteners = fasteners,
             Joints = joints,
             Ties = ties,
             Assemblies = assemblies,
-            Checks = FreeMap.Checks,
+            Checks = [.. FreeMap.Checks, .. usual.Checks],
+            Specifications = [.. Taken(parts)],
             Waits =
             [
                 .. waits.OrderBy(w => w.What, StringComparer.Ordinal).ThenBy(w => w.After, StringComparer.Ordinal),
             ],
         };
+
+        // What comes off first and lies over most of the machine is a cover.
+        bool IsWide(Shape? placed) => placed?.Bounds is { } b && b.Width * b.Height >= CoversFrom * width * height;
 
         PartId[] Under(Act act) => [.. order.PartsFor(act).Where(a => Exists(a.Part)).Select(a => a.Part)];
 
@@ -452,10 +556,18 @@ public sealed class Draft
         }
     }
 
-    private bool IsSlotJoint(Act act) =>
-        act.Kind == ActKind.Open
-        && named.TryGetValue(act, out var things)
-        && Most(things.Select(t => t.Joint))?.IsSlot() == true;
+    /// <summary>What was said last of every slot there is.</summary>
+    private IEnumerable<Specification> Taken(List<Part> parts) =>
+        parts.Select(p => Last<Statement.Takes>(s => s.What.Slot == p.Slot)?.What).OfType<Specification>();
+
+    private bool IsSlotJoint(Act act) => act.Kind == ActKind.Open && KindOf(act)?.IsSlot() == true;
+
+    private Statement.Screws? ScrewsOf(Act act) => Last<Statement.Screws>(s => s.What == act.ToString());
+
+    /// <summary>How a joint opens: as said last, or as most sessions had it.</summary>
+    private JointKind? KindOf(Act act) =>
+        Last<Statement.Opens>(s => s.Joint == act.Target)?.Kind
+        ?? (named.TryGetValue(act, out var things) ? Most(things.Select(t => t.Joint)) : null);
 
     /// <summary>The part, where a thing was off in every session that lifted it: only then does the thing hold it.</summary>
     private PartId? Sure(Act act, PartId? part) =>
@@ -509,16 +621,27 @@ public sealed class Draft
         : [];
 
     /// <summary>Parts of which sessions said that this holds or joins them, those said most often first.</summary>
-    private List<PartId> Claims(Act act) =>
-        [
-            .. named
-                .Where(n => n.Key.Kind == ActKind.LiftOut)
-                .Select(n => (n.Key.Part, Times: n.Value.Count(t => t.Held?.Contains(act.ToString()) == true)))
-                .Where(n => n.Times > 0)
-                .OrderByDescending(n => n.Times)
-                .ThenBy(n => n.Part.Value, StringComparer.Ordinal)
-                .Select(n => n.Part),
-        ];
+    private IReadOnlyList<PartId> Claims(Act act) => claims.Value.GetValueOrDefault(act) ?? [];
+
+    private Dictionary<Act, IReadOnlyList<PartId>> AllClaims() =>
+        named
+            .Where(n => n.Key.Kind == ActKind.LiftOut)
+            .SelectMany(n =>
+                n.Value.SelectMany(t => (t.Held ?? []).Distinct())
+                    .GroupBy(h => h)
+                    .Select(h => (Act: Act.Parse(h.Key), n.Key.Part, Times: h.Count()))
+            )
+            .GroupBy(c => c.Act)
+            .ToDictionary(
+                c => c.Key,
+                c =>
+                    (IReadOnlyList<PartId>)
+                        [
+                            .. c.OrderByDescending(n => n.Times)
+                                .ThenBy(n => n.Part.Value, StringComparer.Ordinal)
+                                .Select(n => n.Part),
+                        ]
+            );
 
     private Dictionary<PartId, PartId> Carriers()
     {
@@ -586,13 +709,18 @@ public sealed class Draft
     /// <summary>What comes off a closed machine never waits for something inside it.</summary>
     private bool MayWait(Act what, Act after) => !IsOutside(what) || IsOutside(after);
 
-    private bool IsOutside(Act act) =>
-        act.Kind switch
+    private bool IsOutside(Act act)
+    {
+        if (!outside.TryGetValue(act, out var known))
         {
-            ActKind.LiftOut => named.TryGetValue(act, out var things)
-                && Most(things.Select(t => (bool?)t.Outside)) == true,
-            _ => On(act).Any(p => IsOutside(Act.LiftOut(p))),
-        };
+            outside[act] = known =
+                act.Kind == ActKind.LiftOut
+                    ? named.TryGetValue(act, out var things) && Most(things.Select(t => (bool?)t.Outside)) == true
+                    : On(act).Any(p => IsOutside(Act.LiftOut(p)));
+        }
+
+        return known;
+    }
 
     private string? SlotOf(Act act) =>
         Last<Statement.InSlot>(s => s.Part == act.Target) is { } said ? said.Slot
@@ -603,7 +731,11 @@ public sealed class Draft
     /// What the battery's plug is on, and whatever is called a battery: a caution too many does no harm.
     /// </summary>
     private bool IsBattery(Act act) =>
-        EndsOf(Isolate).Contains(act.Part) || NameOf(act).Contains("battery", StringComparison.OrdinalIgnoreCase);
+        (
+            Last<Statement.Joins>(s => s.Joint == FreeMap.Plug.Value) is { } said
+                ? said.Plug == act.Target
+                : EndsOf(Isolate).Contains(act.Part)
+        ) || NameOf(act).Contains("battery", StringComparison.OrdinalIgnoreCase);
 
     private Statement.Lies? Place(Act act) => Last<Statement.Lies>(s => s.What == act.ToString());
 

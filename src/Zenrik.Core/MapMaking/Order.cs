@@ -59,7 +59,10 @@ internal sealed class Order
 
             foreach (var act in sighting.Moments().Select(m => m.Act).Distinct())
             {
-                seenBy[act].Add(sighting.By);
+                if (sighting.By != CopiedMap.Nobody)
+                {
+                    seenBy[act].Add(sighting.By);
+                }
             }
         }
 

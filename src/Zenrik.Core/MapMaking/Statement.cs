@@ -19,6 +19,13 @@ namespace Zenrik.Core.MapMaking;
 [JsonDerivedType(typeof(Called), "called")]
 [JsonDerivedType(typeof(Lies), "lies")]
 [JsonDerivedType(typeof(Measures), "measures")]
+[JsonDerivedType(typeof(Screws), "screws")]
+[JsonDerivedType(typeof(Opens), "opens")]
+[JsonDerivedType(typeof(Same), "same")]
+[JsonDerivedType(typeof(Absent), "absent")]
+[JsonDerivedType(typeof(Seen), "seen")]
+[JsonDerivedType(typeof(Takes), "takes")]
+[JsonDerivedType(typeof(Firmware), "firmware")]
 public abstract record Statement
 {
     private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
@@ -58,6 +65,28 @@ public abstract record Statement
 
     /// <summary>The outline of the machine, mm.</summary>
     public sealed record Measures(double WidthMm, double HeightMm) : Statement;
+
+    /// <summary>How many screws there are and what they are, whatever sessions counted.</summary>
+    /// <param name="LengthMm">Null: not measured.</param>
+    public sealed record Screws(string What, int Count, Drive Drive, double? LengthMm) : Statement;
+
+    /// <summary>How a joint opens.</summary>
+    public sealed record Opens(string Joint, JointKind Kind) : Statement;
+
+    /// <summary>Two names of one thing; it is known by the second.</summary>
+    public sealed record Same(string What, string As) : Statement;
+
+    /// <summary>There is no such thing in the machine.</summary>
+    public sealed record Absent(string What) : Statement;
+
+    /// <summary>A thing copied from another model is here as well: a person has looked.</summary>
+    public sealed record Seen(string What) : Statement;
+
+    /// <summary>What may go into a slot.</summary>
+    public sealed record Takes(Specification What) : Statement;
+
+    /// <summary>What the firmware offers, of <see cref="BenchLedger.FirmwareOffers"/>.</summary>
+    public sealed record Firmware(IReadOnlyList<string> Offers) : Statement;
 
     public string ToText() => JsonSerializer.Serialize(this, Json);
 

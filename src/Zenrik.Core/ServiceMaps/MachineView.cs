@@ -100,7 +100,10 @@ public sealed record MachineView(
     private const double HeadRadius = 3.4;
 
     /// <summary>Parts drawn at this layer or above are covers: outside they hide, once out they leave no outline.</summary>
-    private const int CoverLayer = 60;
+    internal const int CoverLayer = 60;
+
+    /// <summary>Ids of what is believed to be there and was not seen: drawn with broken lines.</summary>
+    public IReadOnlySet<string> Believed { get; init; } = new HashSet<string>();
 
     /// <summary>The machine with its covers off and nothing else touched.</summary>
     public static MachineView Opened(ServiceMap model, ServiceMap unit) =>

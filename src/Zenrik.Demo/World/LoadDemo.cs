@@ -802,7 +802,7 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, Time
         var number = await TakeIn("SK-00442", ["fan-noisy"], [], "Rattles since it came.", 1, 6, by);
         clock.Now += TimeSpan.FromMinutes(12);
         await Do<StartSession, string>(s => s.Run(number, by, stop));
-        await Work(number, by, 2, stop);
+        await Work(number, by, 3, stop);
         NamedThing[] things =
         [
             new()

@@ -39,6 +39,10 @@ public static class Policies
     private static bool InScope(ClaimsPrincipal user, string policy) =>
         user.Identities.All(i => i.AuthenticationType != TokenSignIn.Name) || user.HasClaim(TokenSignIn.Scope, policy);
 
+    /// <summary>Whether to show what a policy guards; the server asks again when it is used.</summary>
+    public static bool May(this ClaimsPrincipal user, string policy) =>
+        Allowed[policy].Any(user.IsInRole) && InScope(user, policy);
+
     public static void Add(AuthorizationOptions options)
     {
         foreach (var policy in Allowed.Keys)

@@ -12,8 +12,11 @@ public enum DraftStepKind
     /// <summary>What a person said: <see cref="Core.MapMaking.Statement"/>.</summary>
     Statement,
 
-    /// <summary>A statement no longer counts; the text is its version.</summary>
+    /// <summary>A statement, or a copy, no longer counts; the text is its version.</summary>
     TakenBack,
+
+    /// <summary>The map of a like model it goes on from: <see cref="Core.MapMaking.CopiedMap"/>.</summary>
+    Copied,
 }
 
 /// <summary>

@@ -31,6 +31,15 @@ public sealed class Model
 
     /// <summary>What one that takes its place costs, in the workshop's currency.</summary>
     public decimal NewPrice { get; set; }
+
+    /// <summary>Months of the maker's warranty from the day a unit is bought; null when not known.</summary>
+    public int? WarrantyMonths { get; set; }
+
+    /// <summary>True when none is bought any more: no new unit is entered, those there are stay.</summary>
+    public bool IsRetired { get; set; }
+
+    /// <summary>The model this one turned out to be, entered twice; null: it is itself. Kept for what refers to it.</summary>
+    public string? MergedInto { get; set; }
 }
 
 /// <summary>One accepted edition of a model's map, kept as long as a session refers to it.</summary>

@@ -11,6 +11,7 @@ internal sealed class ModelConfiguration : IEntityTypeConfiguration<Model>
         builder.Property(m => m.Code).HasMaxLength(40);
         builder.Property(m => m.Name).HasMaxLength(60);
         builder.Property(m => m.Maker).HasMaxLength(60);
+        builder.HasOne<Model>().WithMany().HasForeignKey(m => m.MergedInto).OnDelete(DeleteBehavior.Restrict);
     }
 }
 

@@ -16,7 +16,8 @@ public sealed class Unit
 
     public required string Serial { get; set; }
 
-    public required string ModelCode { get; init; }
+    /// <summary>Changed only where the same machine was entered as two models.</summary>
+    public required string ModelCode { get; set; }
 
     public Model Model { get; init; } = null!;
 

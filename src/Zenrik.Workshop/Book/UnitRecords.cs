@@ -17,6 +17,9 @@ public enum UnitEventKind
 
     /// <summary>A person decided a question the machine had raised.</summary>
     Decided,
+
+    /// <summary>Something that was entered wrongly was put right.</summary>
+    Corrected,
 }
 
 /// <summary>One change of a unit that is no movement of a part. Rows are never changed or deleted.</summary>

@@ -263,6 +263,7 @@ public sealed class ListUnits(WorkshopDb db)
     {
         var all = await db
             .Models.AsNoTracking()
+            .Where(m => m.MergedInto == null)
             .OrderBy(m => m.Name)
             .Select(m => new { m.Code, m.Name })
             .ToListAsync(stop);

@@ -5,6 +5,7 @@ using Zenrik.Core.Parts;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.Stock;
+using Model = Zenrik.Workshop.Book.Model;
 
 namespace Zenrik.Workshop.Fleet;
 
@@ -35,6 +36,13 @@ public sealed class RegisterUnits(WorkshopDb db, TimeProvider clock)
             if (await db.Models.SingleOrDefaultAsync(m => m.Code == modelCode, stop) is not { } model)
             {
                 return Invalid("Choose the model they are.");
+            }
+
+            if (model.IsRetired)
+            {
+                return Conflict(
+                    $"The {model.Name} is retired: none is entered any more. Say otherwise on its page among the maps if one was bought after all."
+                );
             }
 
             if (!SiteName.Read(site).Try(out var at, out var nowhere))
@@ -120,7 +128,7 @@ public sealed class RegisterUnits(WorkshopDb db, TimeProvider clock)
                     ModelCode = model.Code,
                     Site = at.Text,
                     BoughtOn = boughtOn,
-                    WarrantyUntil = warrantyUntil,
+                    WarrantyUntil = warrantyUntil ?? EndOfWarranty(model),
                 };
                 db.Units.Add(unit);
                 db.UnitEvents.Add(
@@ -141,6 +149,9 @@ public sealed class RegisterUnits(WorkshopDb db, TimeProvider clock)
 
             return $"{(read.Count == 1 ? "1 unit" : $"{read.Count} units")} of the {model.Name} entered, for {at}.";
         }
+
+        DateOnly? EndOfWarranty(Model model) =>
+            model.WarrantyMonths is { } months ? boughtOn.AddMonths(months).AddDays(-1) : null;
     }
 
     private static Refusal Invalid(string message) => new(RefusalReason.Invalid, message);

@@ -32,11 +32,16 @@ internal static class Drafts
             steps.Where(s => s.Kind == DraftStepKind.Sighting).Select(s => Sighting.Parse(s.Json)),
             steps
                 .Where(s => s.Kind == DraftStepKind.Statement && !back.Contains(s.Version))
-                .Select(s => Statement.Parse(s.Json))
+                .Select(s => Statement.Parse(s.Json)),
+            CopyIn(steps, back) is { } copied ? CopiedMap.Parse(copied.Json) : null
         );
     }
 
-    /// <summary>Versions of statements that no longer count.</summary>
+    /// <summary>The copy a draft goes on from; null when there is none, or it was taken back.</summary>
+    public static DraftStep? CopyIn(IReadOnlyList<DraftStep> steps, IReadOnlySet<int> back) =>
+        steps.LastOrDefault(s => s.Kind == DraftStepKind.Copied && !back.Contains(s.Version));
+
+    /// <summary>Versions of statements and copies that no longer count.</summary>
     public static IReadOnlySet<int> TakenBack(IEnumerable<DraftStep> steps) =>
         steps
             .Where(s => s.Kind == DraftStepKind.TakenBack)
@@ -49,6 +54,63 @@ internal static class Drafts
     /// <summary>True when a model has a published map.</summary>
     public static Task<bool> IsPublished(this WorkshopDb db, string modelCode, CancellationToken stop) =>
         db.ServiceMapRevisions.AnyAsync(r => r.ModelCode == modelCode && !r.IsDraft, stop);
+
+    /// <summary>The newest published map of a model; null when none is.</summary>
+    public static async Task<ServiceMap?> Edition(this WorkshopDb db, string modelCode, CancellationToken stop) =>
+        await db
+            .ServiceMapRevisions.AsNoTracking()
+            .Where(r => r.ModelCode == modelCode && !r.IsDraft)
+            .OrderByDescending(r => r.Revision)
+            .Select(r => r.Json)
+            .FirstOrDefaultAsync(stop)
+            is { } json
+            ? ServiceMapReader.Read(modelCode, json).Map
+            : null;
+
+    /// <summary>
+    /// Why a model cannot be planned by a map from now on: repairs wait for a part it does not have, or units have a number
+    /// recorded in a slot it does not have. Null when nothing is lost; what is on a bench keeps the map it began with.
+    /// </summary>
+    public static async Task<Refusal?> Loses(
+        this WorkshopDb db,
+        string modelCode,
+        ServiceMap map,
+        CancellationToken stop
+    )
+    {
+        var slots = map.Parts.Select(p => p.Slot).OfType<string>().ToList();
+        var assemblies = map.Assemblies.Select(a => a.Id.Value).ToList();
+        var waiting = await db
+            .RepairLines.Where(l =>
+                db.Repairs.Where(Repair.Underway)
+                    .Any(r =>
+                        r.Id == l.RepairId && r.Unit.ModelCode == modelCode && r.State == Core.Repairs.RepairState.Open
+                    ) && (!assemblies.Contains(l.Assembly) || !slots.Contains(l.Slot))
+            )
+            .Select(l => new { l.AssemblyName, Number = db.Repairs.First(r => r.Id == l.RepairId).Number })
+            .OrderBy(l => l.Number)
+            .FirstOrDefaultAsync(stop);
+        if (waiting is not null)
+        {
+            return new Refusal(
+                RefusalReason.Conflict,
+                $"{Repair.CodeOf(waiting.Number)} waits for a {waiting.AssemblyName}, which this map does not have. Finish or withdraw it first, or add the part to the map."
+            );
+        }
+
+        var recorded = await db
+            .Items.Where(i => i.Unit!.ModelCode == modelCode && i.Slot != null && !slots.Contains(i.Slot))
+            .GroupBy(i => i.Slot!)
+            .Select(g => new { Slot = g.Key, Units = g.Select(i => i.UnitId).Distinct().Count() })
+            .OrderBy(g => g.Slot)
+            .FirstOrDefaultAsync(stop);
+        return recorded is null
+            ? null
+            : new Refusal(
+                RefusalReason.Conflict,
+                $"{(recorded.Units == 1 ? "1 unit has" : $"{recorded.Units} units have")} a number recorded in the slot “{recorded.Slot}”, which the map would not have any more. Nothing was changed; keep the slot, or correct these passports first."
+            );
+    }
 
     /// <summary>The number of the next step or edition of a model, which the caller has locked: both count on together.</summary>
     public static async Task<int> NextNumber(this WorkshopDb db, string modelCode, CancellationToken stop)

@@ -11,13 +11,17 @@ namespace Zenrik.Workshop.MapMaking;
 /// <param name="SupportEnds">When updates for it end; null: not known.</param>
 /// <param name="LifeMonths">Months the house uses such units.</param>
 /// <param name="NewPrice">What one that takes its place costs, in the workshop's currency; null: not known.</param>
+/// <param name="WarrantyMonths">Months of the maker's warranty; null: not known.</param>
+/// <param name="Retired">True when none is bought any more.</param>
 public sealed record ModelFacts(
     string? Maker,
     string? Name,
     DeviceClass? Class,
     DateOnly? SupportEnds,
     int? LifeMonths,
-    decimal? NewPrice
+    decimal? NewPrice,
+    int? WarrantyMonths = null,
+    bool Retired = false
 );
 
 /// <summary>Enters models the organisation owns units of, and corrects what is said of them.</summary>
@@ -38,7 +42,7 @@ public sealed class KeepModel(WorkshopDb db, TimeProvider clock)
             await db.LockModels(stop);
             if (await Same(read, stop) is { } known)
             {
-                return known.Code;
+                return known.MergedInto ?? known.Code;
             }
 
             var taken = await db.Models.Select(m => m.Code).ToListAsync(stop);
@@ -99,6 +103,8 @@ public sealed class KeepModel(WorkshopDb db, TimeProvider clock)
         model.SupportEnds = facts.SupportEnds;
         model.LifeMonths = facts.LifeMonths ?? model.LifeMonths;
         model.NewPrice = facts.NewPrice ?? model.NewPrice;
+        model.WarrantyMonths = facts.WarrantyMonths;
+        model.IsRetired = facts.Retired;
     }
 
     private Task<Model?> Same((string Maker, string Name, DeviceClass Class) read, CancellationToken stop)
@@ -126,6 +132,8 @@ public sealed class KeepModel(WorkshopDb db, TimeProvider clock)
                 ? new Refusal(RefusalReason.Invalid, "Say whether it is a laptop or a Chromebook.")
             : facts.LifeMonths is < 6 or > 240
                 ? new Refusal(RefusalReason.Invalid, "A machine is used from 6 to 240 months.")
+            : facts.WarrantyMonths is < 1 or > 120
+                ? new Refusal(RefusalReason.Invalid, "A maker's warranty lasts from 1 to 120 months.")
             : facts.NewPrice is < 0 or > 100_000
                 ? new Refusal(RefusalReason.Invalid, "The price of a new one is between 0 and 100,000.")
             : (maker, name, kind);

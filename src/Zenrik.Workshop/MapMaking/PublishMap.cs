@@ -111,7 +111,7 @@ public sealed class PublishMap(WorkshopDb db, TimeProvider clock)
 
             model.Class = map.Model.Class;
             if (
-                await Newest(model.Code, stop) is { } present
+                await db.Edition(model.Code, stop) is { } present
                 && ServiceMapReader.Write(present with { Revision = 1, Changed = null })
                     == ServiceMapReader.Write(map with { Revision = 1, Changed = null })
             )
@@ -119,48 +119,14 @@ public sealed class PublishMap(WorkshopDb db, TimeProvider clock)
                 return $"The {model.Name} has this map already, as revision {present.Revision}. Nothing was changed.";
             }
 
-            if (await Missing(model, map, stop) is { } missing)
+            if (await db.Loses(model.Code, map, stop) is { } lost)
             {
-                return missing;
+                return lost;
             }
 
             return await Add(model, map, now, stop);
         }
     }
-
-    /// <summary>What is underway by an older edition keeps that; what waits must still find its slot.</summary>
-    private async Task<Refusal?> Missing(Model model, ServiceMap map, CancellationToken stop)
-    {
-        var slots = map.Parts.Select(p => p.Slot).OfType<string>().ToList();
-        var assemblies = map.Assemblies.Select(a => a.Id.Value).ToList();
-        var waiting = await db
-            .RepairLines.Where(l =>
-                db.Repairs.Where(Repair.Underway)
-                    .Any(r =>
-                        r.Id == l.RepairId && r.Unit.ModelCode == model.Code && r.State == Core.Repairs.RepairState.Open
-                    ) && (!assemblies.Contains(l.Assembly) || !slots.Contains(l.Slot))
-            )
-            .Select(l => new { l.AssemblyName, Number = db.Repairs.First(r => r.Id == l.RepairId).Number })
-            .OrderBy(l => l.Number)
-            .FirstOrDefaultAsync(stop);
-        return waiting is null
-            ? null
-            : new Refusal(
-                RefusalReason.Conflict,
-                $"{Repair.CodeOf(waiting.Number)} waits for a {waiting.AssemblyName}, which this map does not have. Finish or withdraw it first, or add the part to the map."
-            );
-    }
-
-    private async Task<ServiceMap?> Newest(string modelCode, CancellationToken stop) =>
-        await db
-            .ServiceMapRevisions.AsNoTracking()
-            .Where(r => r.ModelCode == modelCode && !r.IsDraft)
-            .OrderByDescending(r => r.Revision)
-            .Select(r => r.Json)
-            .FirstOrDefaultAsync(stop)
-            is { } json
-            ? ServiceMapReader.Read(modelCode, json).Map
-            : null;
 
     private async Task<Outcome<string>> Add(Model model, ServiceMap map, DateTimeOffset now, CancellationToken stop)
     {

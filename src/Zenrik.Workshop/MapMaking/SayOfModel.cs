@@ -2,10 +2,11 @@ using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.MapMaking;
+using Zenrik.Core.ServiceMaps;
 
 namespace Zenrik.Workshop.MapMaking;
 
-/// <summary>Takes down what a person says of a model's map, and takes it back.</summary>
+/// <summary>Takes down what a person says of a model's map, and takes it back; begins a draft with the map of a like model.</summary>
 public sealed class SayOfModel(WorkshopDb db, TimeProvider clock)
 {
     /// <param name="seen">The version of the draft the page showed; another one by now is looked at first.</param>
@@ -28,7 +29,10 @@ public sealed class SayOfModel(WorkshopDb db, TimeProvider clock)
                 return refusal;
             }
 
-            if (draft.Refuse(statement) is { } contradiction)
+            if (
+                (draft.Refuse(statement) ?? await db.Loses(modelCode, draft.With(statement).Map, stop)) is
+                { } contradiction
+            )
             {
                 return contradiction;
             }
@@ -38,7 +42,72 @@ public sealed class SayOfModel(WorkshopDb db, TimeProvider clock)
         }
     }
 
-    /// <summary>A statement no longer counts; what was said before it does again.</summary>
+    /// <summary>The draft goes on from the map of another model, each thing marked until it was seen on this one.</summary>
+    public Task<Outcome<string>> Copy(
+        Guid request,
+        string modelCode,
+        int seen,
+        string? from,
+        Actor by,
+        CancellationToken stop = default
+    )
+    {
+        var now = clock.GetUtcNow();
+        return db.WriteOnce(request, by, modelCode, now, Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            if (!(await Open(modelCode, seen, stop)).Try(out var draft, out var refusal))
+            {
+                return refusal;
+            }
+
+            if (from == modelCode || await MapOf(from, stop) is not { } map)
+            {
+                return new Refusal(RefusalReason.Invalid, "Choose the model it is like, one with a map.");
+            }
+
+            if (draft.Like is { } already)
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"It was copied from the {already} already. Take that back first to copy from another."
+                );
+            }
+
+            var like = new CopiedMap(map);
+            if (like.Refuse() is { } cannot)
+            {
+                return cannot;
+            }
+
+            if (await db.Loses(modelCode, draft.With(like).Map, stop) is { } lost)
+            {
+                return lost;
+            }
+
+            await db.NextStep(modelCode, DraftStepKind.Copied, like.ToText(), new Occasion(by, now), stop);
+            return $"Copied from the {like.Name}. Each thing is marked until it was seen on this machine.";
+        }
+    }
+
+    private async Task<ServiceMap?> MapOf(string? code, CancellationToken stop)
+    {
+        if (code is null || !await db.Models.AnyAsync(m => m.Code == code, stop))
+        {
+            return null;
+        }
+
+        return await db.Edition(code, stop)
+            ?? (
+                await db.DraftSteps.Where(s => s.ModelCode == code).MaxAsync(s => (int?)s.Version, stop) is { } version
+                && await db.DraftOf(code, version, stop) is { IsEmpty: false } draft
+                    ? draft.MapAt(version)
+                    : null
+            );
+    }
+
+    /// <summary>A statement or a copy no longer counts; what was said before it does again.</summary>
     public Task<Outcome<string>> TakeBack(
         Guid request,
         string modelCode,
@@ -57,15 +126,27 @@ public sealed class SayOfModel(WorkshopDb db, TimeProvider clock)
                 return refusal;
             }
 
-            var steps = await db.DraftSteps.AsNoTracking().Where(s => s.ModelCode == modelCode).ToListAsync(stop);
-            if (steps.Find(s => s.Version == version) is not { Kind: DraftStepKind.Statement })
+            var steps = await Steps(modelCode, stop);
+            if (
+                steps.Find(s => s.Version == version)
+                is not { Kind: DraftStepKind.Statement or DraftStepKind.Copied } step
+            )
             {
-                return new Refusal(RefusalReason.NotFound, "Only what was said can be taken back.");
+                return new Refusal(RefusalReason.NotFound, "Only what was said or copied can be taken back.");
             }
 
             if (Drafts.TakenBack(steps).Contains(version))
             {
                 return "It is taken back already.";
+            }
+
+            var without = Drafts.Of(
+                await db.Models.SingleAsync(m => m.Code == modelCode, stop),
+                [.. steps.Where(s => s != step)]
+            );
+            if (await db.Loses(modelCode, without.Map, stop) is { } lost)
+            {
+                return lost;
             }
 
             await db.NextStep(
@@ -94,11 +175,7 @@ public sealed class SayOfModel(WorkshopDb db, TimeProvider clock)
             );
         }
 
-        var steps = await db
-            .DraftSteps.AsNoTracking()
-            .Where(s => s.ModelCode == modelCode)
-            .OrderBy(s => s.Version)
-            .ToListAsync(stop);
+        var steps = await Steps(modelCode, stop);
         return seen is { } version && version != (steps.Count == 0 ? 0 : steps[^1].Version)
             ? new Refusal(
                 RefusalReason.Stale,
@@ -106,4 +183,7 @@ public sealed class SayOfModel(WorkshopDb db, TimeProvider clock)
             )
             : Drafts.Of(model, steps);
     }
+
+    private Task<List<DraftStep>> Steps(string modelCode, CancellationToken stop) =>
+        db.DraftSteps.AsNoTracking().Where(s => s.ModelCode == modelCode).OrderBy(s => s.Version).ToListAsync(stop);
 }

@@ -8,7 +8,8 @@ namespace Zenrik.Workshop.MapMaking;
 
 /// <summary>One step in the making of a map, as a person reads it.</summary>
 /// <param name="Version">Names the step.</param>
-/// <param name="Statement">What was said; null for a session.</param>
+/// <param name="Statement">What was said; null for a session or a copy.</param>
+/// <param name="Copied">The model it goes on from; null for what was said or seen.</param>
 /// <param name="Repair">The repair whose session it was; null for what was said.</param>
 /// <param name="Counts">False once it was taken back.</param>
 public sealed record StepLine(
@@ -16,6 +17,7 @@ public sealed record StepLine(
     DateTimeOffset At,
     string By,
     Statement? Statement,
+    string? Copied,
     string? Repair,
     int Things,
     bool Counts
@@ -26,13 +28,15 @@ public sealed record StepLine(
 /// <param name="Published">The newest published revision; null when none is.</param>
 /// <param name="Units">How many units of it the fleet has.</param>
 /// <param name="Steps">How the draft came about, newest first.</param>
+/// <param name="Others">Other models, by name: what it may be like, or be.</param>
 public sealed record DraftView(
     Model Model,
     Draft Draft,
     int Version,
     int? Published,
     int Units,
-    IReadOnlyList<StepLine> Steps
+    IReadOnlyList<StepLine> Steps,
+    IReadOnlyList<Model> Others
 )
 {
     /// <summary>The map as it stands; its revision is the draft's version.</summary>
@@ -83,12 +87,18 @@ public sealed class ViewDraft(WorkshopDb db)
                         s.At,
                         s.By.Name,
                         s.Kind == DraftStepKind.Statement ? Statement.Parse(s.Json) : null,
+                        s.Kind == DraftStepKind.Copied ? CopiedMap.Parse(s.Json).Name : null,
                         s.Repair?.Code,
                         s.Kind == DraftStepKind.Sighting ? Sighting.Parse(s.Json).Things.Count : 0,
                         !back.Contains(s.Version)
                     ))
                     .Reverse(),
-            ]
+            ],
+            await db
+                .Models.AsNoTracking()
+                .Where(m => m.Code != code && m.MergedInto == null)
+                .OrderBy(m => m.Name)
+                .ToListAsync(stop)
         );
     }
 }

@@ -1398,6 +1398,10 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("character varying(24)")
                         .HasColumnName("class");
 
+                    b.Property<bool>("IsRetired")
+                        .HasColumnType("boolean")
+                        .HasColumnName("is_retired");
+
                     b.Property<int>("LifeMonths")
                         .HasColumnType("integer")
                         .HasColumnName("life_months");
@@ -1407,6 +1411,10 @@ namespace Zenrik.Workshop.Migrations
                         .HasMaxLength(60)
                         .HasColumnType("character varying(60)")
                         .HasColumnName("maker");
+
+                    b.Property<string>("MergedInto")
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("merged_into");
 
                     b.Property<string>("Name")
                         .IsRequired()
@@ -1422,8 +1430,15 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("date")
                         .HasColumnName("support_ends");
 
+                    b.Property<int?>("WarrantyMonths")
+                        .HasColumnType("integer")
+                        .HasColumnName("warranty_months");
+
                     b.HasKey("Code")
                         .HasName("pk_models");
+
+                    b.HasIndex("MergedInto")
+                        .HasDatabaseName("ix_models_merged_into");
 
                     b.ToTable("models", (string)null);
                 });
@@ -3050,6 +3065,15 @@ namespace Zenrik.Workshop.Migrations
                     b.Navigation("DecidedBy");
 
                     b.Navigation("Repair");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.Model", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Model", null)
+                        .WithMany()
+                        .HasForeignKey("MergedInto")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_models_models_merged_into");
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.Book.MovementRecord", b =>

@@ -8,7 +8,16 @@ namespace Zenrik.Workshop.ServiceMaps;
 /// <summary>A model the organisation owns.</summary>
 /// <param name="Map">Its newest map, or its draft; null when nothing is known yet.</param>
 /// <param name="IsDraft">True when nobody has published the map.</param>
-public sealed record ModelRow(string Code, string Name, string Maker, int Units, ServiceMap? Map, bool IsDraft);
+/// <param name="IsRetired">True when none is bought any more.</param>
+public sealed record ModelRow(
+    string Code,
+    string Name,
+    string Maker,
+    int Units,
+    ServiceMap? Map,
+    bool IsDraft,
+    bool IsRetired
+);
 
 /// <summary>An edition of a map and what it changed against the one before.</summary>
 public sealed record MapEdition(
@@ -25,12 +34,15 @@ public sealed class ViewMaps(WorkshopDb db, ServiceMapShelf shelf)
     {
         var models = await db
             .Models.AsNoTracking()
-            .OrderBy(m => m.Name)
+            .Where(m => m.MergedInto == null)
+            .OrderBy(m => m.IsRetired)
+            .ThenBy(m => m.Name)
             .Select(m => new
             {
                 m.Code,
                 m.Name,
                 m.Maker,
+                m.IsRetired,
                 Units = db.Units.Count(u => u.ModelCode == m.Code),
             })
             .ToListAsync(stop);
@@ -44,7 +56,8 @@ public sealed class ViewMaps(WorkshopDb db, ServiceMapShelf shelf)
                     m.Maker,
                     m.Units,
                     await shelf.Newest(m.Code, stop),
-                    await shelf.IsDraft(m.Code, stop)
+                    await shelf.IsDraft(m.Code, stop),
+                    m.IsRetired
                 )
             );
         }
@@ -54,7 +67,7 @@ public sealed class ViewMaps(WorkshopDb db, ServiceMapShelf shelf)
 
     /// <summary>The models the organisation owns, by name.</summary>
     public async Task<IReadOnlyList<Model>> Known(CancellationToken stop = default) =>
-        await db.Models.AsNoTracking().OrderBy(m => m.Name).ToListAsync(stop);
+        await db.Models.AsNoTracking().Where(m => m.MergedInto == null).OrderBy(m => m.Name).ToListAsync(stop);
 
     /// <summary>True when a model is planned by a draft that nobody has published.</summary>
     public Task<bool> IsDraft(string code, CancellationToken stop = default) => shelf.IsDraft(code, stop);

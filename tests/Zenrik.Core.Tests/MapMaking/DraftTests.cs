@@ -1,4 +1,6 @@
 using CsCheck;
+using Zenrik.Core.BenchLedger;
+using Zenrik.Core.Fit;
 using Zenrik.Core.MapMaking;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
@@ -206,5 +208,202 @@ public sealed class DraftTests
         said.Thing(Act.LiftOut(part.Id))!.Name.ShouldBe("Blower");
 
         string Refused(Statement statement) => draft.Refuse(statement)?.Message ?? "";
+    }
+
+    [Fact]
+    public void Two_names_of_one_thing_are_one_and_what_does_not_exist_is_gone()
+    {
+        var ours = Sandpiper.Work(PartId.Of("fan"), 1, 1);
+        var theirs = Renamed(Sandpiper.Work(PartId.Of("fan"), 2, 2));
+        var two = Of(Sandpiper, [ours, theirs]);
+        two.Map.Parts.ShouldContain(p => p.Id == PartId.Of("cooler"));
+
+        var same = new Statement.Same("lift-out:cooler", "lift-out:fan");
+        two.Refuse(same).ShouldBeNull();
+        // As if the second had called it so from the beginning, whatever was said of either name before.
+        var one = Of(Sandpiper, [ours, theirs], new Statement.Called("lift-out:cooler", "Blower"), same);
+        var plain = Of(
+            Sandpiper,
+            [ours, Sandpiper.Work(PartId.Of("fan"), 2, 2)],
+            new Statement.Called("lift-out:fan", "Blower")
+        );
+        ServiceMapReader.Write(one.Map).ShouldBe(ServiceMapReader.Write(plain.Map));
+
+        var gone = two.With(new Statement.Absent("lift-out:cooler"));
+        ServiceMapRules.Check("draft", gone.Map).ShouldBeEmpty();
+        gone.Map.Parts.ShouldNotContain(p => p.Id == PartId.Of("cooler"));
+        gone.Refuse(new Statement.Called("lift-out:cooler", "x"))!.Reason.ShouldBe(RefusalReason.NotFound);
+
+        two.Refuse(new Statement.Same("lift-out:cooler", "undo:fan-screws"))!.Message.ShouldContain("of one kind");
+        two.Refuse(new Statement.Same("undo:base-screws", "undo:fan-screws"))!.Message.ShouldContain("two things");
+        two.Refuse(new Statement.Absent("isolate:isolation"))!.Message.ShouldContain("makes it dead");
+
+        static Sighting Renamed(Sighting s) =>
+            Sighting.Parse(
+                s.ToText().Replace(":fan\"", ":cooler\"").Replace("\"identity\":\"fan\"", "\"identity\":\"cooler\"")
+            );
+    }
+
+    [Fact]
+    public void Screws_and_joints_are_what_a_person_says_they_are()
+    {
+        var draft = Of(Sandpiper, Sessions(("fan", 1)));
+        var screws = draft.Map.Fasteners.Single(f => f.Holds == PartId.Of("fan"));
+        var act = Act.Undo(screws.Id).ToString();
+        var said = draft
+            .With(new Statement.Screws(act, screws.Count + 2, Drive.T5, 3.5))
+            .With(new Statement.Opens("fan-plug", JointKind.PullTabPlug));
+        var group = said.Map.Fastener(screws.Id);
+        (group.Count, group.Screw.Drive, group.Screw.LengthMm, group.Positions.Count).ShouldBe(
+            (screws.Count + 2, Drive.T5, 3.5, screws.Count + 2)
+        );
+        said.Thing(Act.Undo(screws.Id))!.Count.ShouldBe(screws.Count + 2);
+        said.Map.Joint(JointId.Of("fan-plug")).Kind.ShouldBe(JointKind.PullTabPlug);
+        draft.Refuse(new Statement.Screws(act, 41, Drive.T5, null))!.Message.ShouldContain("two groups");
+        draft.Refuse(new Statement.Screws(act, 4, Drive.T5, 31))!.Message.ShouldContain("30 mm");
+    }
+
+    [Fact]
+    public void A_draft_copied_from_a_like_model_is_that_model_until_sessions_show_otherwise()
+    {
+        foreach (var machine in Machines)
+        {
+            var truth = machine.Truth;
+            var like = CopiedMap.Parse(new CopiedMap(machine.Whole).ToText());
+            var copy = new Draft(truth.Model with { Code = "other", Name = "Other 14" }, [], [], like);
+            ServiceMapReader.Read("copy", ServiceMapReader.Write(copy.Map)).Findings.ShouldBeEmpty(truth.Model.Code);
+            foreach (var goal in machine.Goals)
+            {
+                var plan = TeardownPlanner.Plan(copy.Map, [new Goal.LiftOut(goal)]).Value;
+                machine.Refuses(plan).ShouldBeNull($"{truth.Model.Code}, {goal}");
+                var (draft, best) = machine.Seconds(plan, goal);
+                (draft / best).ShouldBeLessThan(1.1, $"{truth.Model.Code}, {goal}");
+            }
+
+            copy.From.ShouldBe((0, 0));
+            copy.Like.ShouldBe(truth.Model.Name);
+            // What stands for things nobody has named is nobody's copy.
+            copy.NotSeen.ShouldBe(
+                TeardownGraph.Of(copy.Map).Acts.Where(a => a.Target is not ("loose-end" or "not-named")),
+                ignoreOrder: true
+            );
+            copy.Map.Parts.Where(p => copy.NotSeen.Contains(Act.LiftOut(p.Id)))
+                .ShouldAllBe(p => p.Shape!.Bounds == truth.Part(p.Id).Shape!.Bounds);
+            copy.Map.Specifications.Count.ShouldBe(
+                truth.Specifications.Count(s => truth.PartInSlot(s.Slot) is not null)
+            );
+
+            // What a session of the machine itself met is copied no longer, nor what a person has seen.
+            var met = new Draft(truth.Model, [machine.Work(machine.Goals[0], 1, 1)], [], like);
+            met.NotSeen.ShouldNotContain(Act.LiftOut(machine.Goals[0]));
+            var other = met.NotSeen.First();
+            met.With(new Statement.Seen(other.ToString()))
+                .NotSeen.ShouldBe(met.NotSeen.Where(a => a != other), ignoreOrder: true);
+        }
+    }
+
+    [Fact]
+    public void A_session_that_does_without_what_was_copied_counts_more()
+    {
+        // On the machine itself the board comes out with the fan still in.
+        var like = new CopiedMap(Sandpiper.Whole);
+        var copy = new Draft(Sandpiper.Truth.Model, [], [], like);
+        copy.Map.Part(PartId.Of("board")).BlockedBy.ShouldContain(PartId.Of("fan"));
+        var board = Sandpiper.Work(PartId.Of("board"), 1, 2);
+        string[] of = ["lift-out:fan", "put-in:fan"];
+        var without = board with { Acts = [.. board.Acts.Where(a => !of.Contains(a))] };
+        new Draft(Sandpiper.Truth.Model, [without], [], like)
+            .Map.Part(PartId.Of("board"))
+            .BlockedBy.ShouldNotContain(PartId.Of("fan"));
+    }
+
+    [Fact]
+    public void What_a_machine_of_its_class_asks_for_is_asked_for_from_the_first_day()
+    {
+        var draft = Of(Sandpiper, Sessions(("board", 1), ("fan", 2)));
+        string[] Kept(Draft of, string part) =>
+            [
+                .. TeardownPlanner
+                    .Plan(of.Map, [new Goal.Replace(AssemblyId.Of(part))])
+                    .Value.Acts.Where(a => a.Kind is ActKind.Prepare or ActKind.Check)
+                    .Select(a => a.Target),
+            ];
+
+        var board = Kept(draft, "board");
+        string[] asked =
+        [
+            "note-backup",
+            "note-settings",
+            "note-tag",
+            "shut-down",
+            "photo",
+            "service-tag",
+            "storage-mode",
+            "recovery-key",
+        ];
+        board.ShouldBeSubsetOf([.. asked, .. draft.Map.Checks.Select(c => c.Id.Value)]);
+        asked.ShouldBeSubsetOf(board);
+        // Set in firmware before the installed system first starts.
+        Array.IndexOf(board, "recovery-key").ShouldBeLessThan(Array.IndexOf(board, "charge"));
+        Kept(draft, "fan").ShouldNotContain("note-backup");
+
+        var said = draft.With(new Statement.Firmware([FirmwareOffers.BatteryOff]));
+        Kept(said, "board").ShouldNotContain("service-tag");
+        Kept(said, "board").ShouldContain("battery-off");
+        draft.Refuse(new Statement.Firmware(["time-travel"]))!.Reason.ShouldBe(RefusalReason.NotFound);
+    }
+
+    [Fact]
+    public void Whatever_is_entered_of_a_slot_is_a_map_that_reads_back()
+    {
+        var draft = Of(Sandpiper, Sessions(("battery", 1)));
+        Gen.Select(Gen.Enum<SpecificationKind>(), Gen.Int[0, 1000000])
+            .Sample(
+                (kind, seed) =>
+                {
+                    var random = new Random(seed);
+                    var values = SlotFacts
+                        .Of(kind)
+                        .Where(_ => random.Next(3) > 0)
+                        .ToDictionary(f => f.Name, f => (string?)Value(f, random));
+                    var facts = SlotFacts.Read("battery", kind, values).Value;
+                    SlotFacts.Values(facts).Keys.ShouldBe(values.Keys, ignoreOrder: true);
+                    var again = SlotFacts.Values(facts).ToDictionary(v => v.Key, v => (string?)v.Value);
+                    Text(SlotFacts.Read("battery", kind, again).Value).ShouldBe(Text(facts));
+                    var statement = (Statement.Takes)Statement.Parse(new Statement.Takes(facts).ToText());
+                    draft.Refuse(statement).ShouldBeNull();
+                    var map = draft.With(statement).Map;
+                    ServiceMapReader.Read("draft", ServiceMapReader.Write(map)).Findings.ShouldBeEmpty();
+                    Text(map.Specifications.Single()).ShouldBe(Text(facts));
+                },
+                iter: 300
+            );
+        draft
+            .Refuse(new Statement.Takes(new Specification { Slot = "gills", Kind = SpecificationKind.Radio }))!
+            .Message.ShouldContain("gills");
+        SlotFacts
+            .Read("battery", SpecificationKind.Battery, new Dictionary<string, string?> { ["volts"] = "230" })
+            .Refusal!.Message.ShouldContain("between 1 and 30");
+        SlotFacts
+            .Read("drive", SpecificationKind.Drive, new Dictionary<string, string?> { ["lengthsMm"] = "30,31" })
+            .Refusal!.Message.ShouldContain("M.2 lengths");
+
+        static string Text(Specification facts) => new Statement.Takes(facts).ToText();
+
+        static string Value(FormField field, Random random) =>
+            field switch
+            {
+                { Several: true } => string.Join(
+                    ',',
+                    field.Choices.Select(c => c.Id).Take(random.Next(field.Choices.Count) + 1)
+                ),
+                { Choices.Count: > 0 } => field.Choices[random.Next(field.Choices.Count)].Id,
+                { Least: { } least, Most: { } most, Whole: true } => $"{(random.Next(2) == 0 ? least : most):0}",
+                { Least: { } least, Most: { } most } => FormattableString.Invariant(
+                    $"{(random.Next(2) == 0 ? least : most):0.#}"
+                ),
+                { Name: "onlyNumbers" } => "AB-1, CD-2",
+                _ => new string('x', random.Next((int)field.Most!) + 1),
+            };
     }
 }

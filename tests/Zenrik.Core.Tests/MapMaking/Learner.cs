@@ -16,6 +16,9 @@ internal sealed class Learner(ServiceMap map)
 {
     private IReadOnlyList<PartId>? goals;
 
+    /// <summary>The map as it is kept.</summary>
+    public ServiceMap Whole { get; } = map;
+
     /// <summary>The truth.</summary>
     public ServiceMap Truth { get; } = OneWay(map);
 

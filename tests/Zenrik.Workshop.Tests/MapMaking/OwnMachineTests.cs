@@ -1,12 +1,14 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
+using Zenrik.Core.Fit;
 using Zenrik.Core.MapMaking;
 using Zenrik.Core.Parts;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Stock;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.BenchLedger;
+using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.MapMaking;
 using Zenrik.Workshop.Repairs;
@@ -313,5 +315,158 @@ public sealed class OwnMachineTests(TemplateDatabase databases)
                 )
             )
         ).Refusal!.Message.ShouldContain("waits for a battery");
+    }
+
+    private static Task<Outcome<string>> Said(Book book, Actor by, string model, int version, Statement what) =>
+        book.Do<SayOfModel, Outcome<string>>(s => s.Run(Guid.NewGuid(), model, version, what, by));
+
+    [Fact]
+    public async Task What_goes_into_a_slot_is_said_and_numbers_are_judged_by_it()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        var model = await Entered(book, aled, "SK-90001", "SK-90002");
+        await Repaired(
+            book,
+            aled,
+            "SK-90001",
+            Screws("base screws", 8),
+            Part("base cover", held: "undo:base-screws"),
+            Isolated,
+            Part("battery", true, "isolate:isolation"),
+            Part("memory", true)
+        );
+        var version = (await Draft(book, model)).Version;
+        Specification memory = new()
+        {
+            Slot = "memory",
+            Kind = SpecificationKind.Memory,
+            Generation = "DDR4",
+            MegaTransfers = 2666,
+        };
+        (
+            await Said(book, aled, model, version, new Statement.Takes(memory with { Slot = "gills" }))
+        ).Refusal!.Message.ShouldContain("gills");
+        _ = (await Said(book, aled, model, version, new Statement.Takes(memory))).Value;
+
+        // A stick nobody has listed for this model fits by what the slot takes; an older one does not.
+        var passport = await book.Do<PassportOf, Passport>(async p => (await p.Run("SK-90002")).Value);
+        var judged = await book.Do<FitOf, IReadOnlyList<JudgedNumber>>(async f =>
+            (await f.Slot(passport, "memory")).Value
+        );
+        judged
+            .Where(j =>
+                j.Number.Specification?.Generation == "DDR4"
+                && j.Answer.Verdict is FitVerdict.Fits or FitVerdict.FitsWithConditions
+            )
+            .ShouldNotBeEmpty();
+        judged.ShouldNotContain(j =>
+            j.Number.Specification != null
+            && j.Number.Specification.Generation == "DDR3"
+            && j.Answer.Verdict == FitVerdict.Fits
+        );
+
+        // A slot with numbers recorded in it is not taken away, nor the part that has it.
+        version = (await Draft(book, model)).Version;
+        (
+            await Said(book, aled, model, version, new Statement.InSlot("memory", "memory-1"))
+        ).Refusal!.Message.ShouldContain("1 unit has a number recorded in the slot “memory”");
+        (
+            await Said(book, aled, model, version, new Statement.Absent("lift-out:memory"))
+        ).Refusal!.Message.ShouldContain("recorded in the slot");
+        (await Draft(book, model)).Version.ShouldBe(version);
+    }
+
+    [Fact]
+    public async Task A_model_is_begun_as_a_like_one_and_what_a_session_does_without_goes()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        var model = await Entered(book, aled, "SK-90001", "SK-90002");
+        Task<Outcome<string>> Copy(string? from, int seen) =>
+            book.Do<SayOfModel, Outcome<string>>(s => s.Copy(Guid.NewGuid(), model, seen, from, aled));
+        (await Copy(model, 0)).Refusal!.Message.ShouldContain("one with a map");
+        (await Copy("nothing", 0)).Refusal!.Message.ShouldContain("one with a map");
+        (await Copy("thimble-11-r", 0)).Refusal!.Message.ShouldContain("set aside");
+        (await Copy("sandpiper-14", 0)).Value.ShouldContain("Sandpiper 14");
+        var draft = await Draft(book, model);
+        (await Copy("coot-14", draft.Version)).Refusal!.Message.ShouldContain("already");
+        draft.Draft.Like.ShouldBe("Sandpiper 14");
+        draft.Draft.NotSeen.ShouldContain(Act.LiftOut(PartId.Of("fan")));
+
+        // The first repair already has a plan, and what is to be ordered.
+        var repair = await book.Opened(aled, "battery", "battery does not work", "SK-90001");
+        (await book.View(repair)).Plan!.Acts.ShouldContain(Act.LiftOut(PartId.Of("battery")));
+        (
+            await book.Do<SayOfModel, Outcome<string>>(s =>
+                s.TakeBack(Guid.NewGuid(), model, draft.Steps[0].Version, aled)
+            )
+        ).Refusal!.Message.ShouldContain("waits for a battery");
+        _ = (await Said(book, aled, model, draft.Version, new Statement.Seen("lift-out:fan"))).Value;
+        (await Draft(book, model)).Draft.NotSeen.ShouldNotContain(Act.LiftOut(PartId.Of("fan")));
+    }
+
+    [Fact]
+    public async Task Two_entries_of_one_machine_become_one_and_a_retired_model_takes_no_new_unit()
+    {
+        await using var book = await databases.NewBook();
+        var (aled, mara) = (await book.Person("aled"), await book.Person("mara"));
+        var model = await Entered(book, aled, "SK-90001");
+        var twice = (
+            await book.Do<KeepModel, Outcome<string>>(m =>
+                m.Add(Corncrake with { Name = "Corncrake XII", WarrantyMonths = 36 }, aled)
+            )
+        ).Value;
+        Task<Outcome<string>> Register(string to, string tag) =>
+            book.Do<RegisterUnits, Outcome<string>>(r =>
+                r.Run(
+                    Guid.NewGuid(),
+                    to,
+                    "Tidewell",
+                    new DateOnly(2025, 3, 1),
+                    null,
+                    [new NewUnit(tag, $"Q{tag[^5..]}")],
+                    aled
+                )
+            );
+        Task<Outcome<string>> Merge(string code, string? into, Guid? id = null) =>
+            book.Do<MergeModels, Outcome<string>>(m => m.Run(id ?? Guid.NewGuid(), code, into, mara));
+        _ = (await Register(twice, "SK-90002")).Value;
+        (
+            await book.Ask(db => db.Units.Where(u => u.Tag == "SK-90002").Select(u => u.WarrantyUntil).SingleAsync())
+        ).ShouldBe(new DateOnly(2028, 2, 29));
+        NamedThing[] things =
+        [
+            Screws("base screws", 8),
+            Part("base cover", held: "undo:base-screws"),
+            Isolated,
+            Part("battery", true, "isolate:isolation"),
+        ];
+        await Repaired(book, aled, "SK-90001", things);
+        await Repaired(book, mara, "SK-90002", things);
+
+        (await Merge(twice, twice)).Refusal!.Message.ShouldContain("Choose");
+        (await Merge(twice, "nothing")).Refusal!.Reason.ShouldBe(RefusalReason.NotFound);
+        (await Merge(twice, "thimble-11")).Refusal!.Message.ShouldContain("Chromebook");
+        (await Merge("sandpiper-14", twice)).Refusal.ShouldNotBeNull();
+        var open = await book.Opened(aled, "battery", "battery does not work", "SK-90002");
+        (await Merge(twice, model)).Refusal!.Message.ShouldContain("underway");
+        _ = (await book.Do<WithdrawRepair, Outcome<string>>(w => w.Run(open, aled))).Value;
+
+        var request = Guid.NewGuid();
+        (await Merge(twice, model, request)).Value.ShouldContain("Corncrake 12 from now on");
+        (await Merge(twice, model, request)).Value.ShouldContain("Corncrake 12 from now on");
+        (await Merge(twice, model)).Refusal!.Message.ShouldContain("already");
+        (await book.Ask(db => db.Units.CountAsync(u => u.ModelCode == model))).ShouldBe(2);
+        var draft = await Draft(book, model);
+        draft.Draft.From.ShouldBe((2, 2));
+        (await book.Ask(db => db.CatalogueFits.CountAsync(f => f.ModelCode == twice))).ShouldBe(0);
+        // Both sessions read the same two numbers.
+        (await book.Ask(db => db.CatalogueFits.CountAsync(f => f.ModelCode == model))).ShouldBe(2);
+        (await Register(twice, "SK-90003")).Refusal!.Message.ShouldContain("retired");
+        // Entered once more by its other name it is the one that stayed.
+        (
+            await book.Do<KeepModel, Outcome<string>>(m => m.Add(Corncrake with { Name = "corncrake xii" }, aled))
+        ).Value.ShouldBe(model);
     }
 }

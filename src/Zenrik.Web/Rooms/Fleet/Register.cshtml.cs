@@ -4,12 +4,18 @@ using Zenrik.Core.ServiceMaps;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.MapMaking;
+using Zenrik.Workshop.ServiceMaps;
 
 namespace Zenrik.Web.Rooms.Fleet;
 
 [PostingNeeds(Policies.Counter)]
-public sealed class RegisterModel(RegisterUnits register, KeepModel models, ListUnits units, TimeProvider clock)
-    : RoomPage
+public sealed class RegisterModel(
+    RegisterUnits register,
+    KeepModel models,
+    ViewMaps maps,
+    ListUnits units,
+    TimeProvider clock
+) : RoomPage
 {
     private static readonly char[] Between = [' ', '\t', '\r', '\n', ',', ';'];
 
@@ -38,7 +44,7 @@ public sealed class RegisterModel(RegisterUnits register, KeepModel models, List
     {
         ModelCode = model;
         Bought = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
-        (Sites, Models, _) = await units.Choices(stop);
+        await Choices(stop);
     }
 
     public async Task<IActionResult> OnPost(
@@ -96,7 +102,14 @@ public sealed class RegisterModel(RegisterUnits register, KeepModel models, List
 
         Refusal = refusal;
         Response.StatusCode = Statuses.Of(refusal);
-        (Sites, Models, _) = await units.Choices(stop);
+        await Choices(stop);
         return Page();
+    }
+
+    /// <summary>Sites, and models that are still bought.</summary>
+    private async Task Choices(CancellationToken stop)
+    {
+        Sites = (await units.Choices(stop)).Sites;
+        Models = [.. (await maps.Known(stop)).Where(m => !m.IsRetired).Select(m => (m.Code, m.Name))];
     }
 }

@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Mvc;
 using Zenrik.Core;
+using Zenrik.Core.BenchLedger;
 using Zenrik.Core.MapMaking;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
@@ -9,7 +10,7 @@ using Zenrik.Workshop.MapMaking;
 namespace Zenrik.Web.Rooms.Maps;
 
 [PostingNeeds(Policies.Bench)]
-public sealed class DraftModel(ViewDraft drafts, SayOfModel say, KeepModel models) : RoomPage
+public sealed class DraftModel(ViewDraft drafts, SayOfModel say) : RoomPage
 {
     private const string Here = "/Maps/Draft";
 
@@ -21,17 +22,17 @@ public sealed class DraftModel(ViewDraft drafts, SayOfModel say, KeepModel model
 
     public Guid RequestId { get; } = Guid.CreateVersion7();
 
-    public ModelFacts Facts =>
-        new(
-            View.Model.Maker,
-            View.Model.Name,
-            View.Model.Class,
-            View.Model.SupportEnds,
-            View.Model.LifeMonths,
-            View.Model.NewPrice
-        );
+    /// <summary>What may be known of a slot; null: nothing was said of it yet.</summary>
+    public Specification? Takes(string? slot) => Map.Specifications.FirstOrDefault(s => s.Slot == slot);
 
-    public MachineView Drawing => MachineView.Opened(Map, Map);
+    public MachineView Drawing =>
+        MachineView.Opened(Map, Map) with
+        {
+            Believed = Draft.NotSeen.Select(a => a.Target).ToHashSet(),
+        };
+
+    /// <summary>What sessions of this model showed and nobody has confirmed, the most doubtful first.</summary>
+    public IReadOnlyList<SeenWait> Doubtful => [.. Draft.Doubtful.Where(w => !Draft.NotSeen.Contains(w.Waiting))];
 
     public async Task<IActionResult> OnGet(string code, CancellationToken stop)
     {
@@ -40,31 +41,20 @@ public sealed class DraftModel(ViewDraft drafts, SayOfModel say, KeepModel model
             return NotFound();
         }
 
+        if (view.Model.MergedInto is { } itself)
+        {
+            return RedirectToPage(Here, new { code = itself });
+        }
+
         (View, Map) = (view, view.Map);
         return Page();
     }
 
-    public async Task<IActionResult> OnPostSay(string code, SayForm form, CancellationToken stop) =>
-        await Say(
-            form.ToStatement() is { } statement
-                ? say.Run(form.Request, code, form.Seen, statement, User.Actor(), stop)
-                : Task.FromResult<Outcome<string>>(
-                    new Refusal(
-                        RefusalReason.Invalid,
-                        form.Said == "lies"
-                            ? "A place is written as millimetres from the top left, like 12.5,40: two corners for a part, one place for each screw. Nothing was changed."
-                            : "Something is missing there. Nothing was changed; fill it in and send it once more."
-                    )
-                ),
-            Here,
-            new { code }
-        );
+    public Task<IActionResult> OnPostSay(string code, SayForm form, CancellationToken stop) =>
+        Say(form.Send(say, code, User.Actor(), stop), Here, new { code });
 
     public Task<IActionResult> OnPostTakeBack(string code, Guid request, int version, CancellationToken stop) =>
         Say(say.TakeBack(request, code, version, User.Actor(), stop), Here, new { code });
-
-    public Task<IActionResult> OnPostModel(string code, ModelFacts facts, CancellationToken stop) =>
-        Say(models.Change(code, facts, User.Actor(), stop), Here, new { code });
 
     /// <summary>What was said, in a sentence.</summary>
     public string Words(Statement statement) =>
@@ -81,13 +71,26 @@ public sealed class DraftModel(ViewDraft drafts, SayOfModel say, KeepModel model
             Statement.Rides s => $"{Part(s.Part)} rides on nothing",
             Statement.InSlot { Slot: { } slot } s => $"the number of {Wording.The(Part(s.Part))} is kept under {slot}",
             Statement.InSlot s => $"no number is kept of {Wording.The(Part(s.Part))}",
-            Statement.Called s => $"{s.What.Split(':')[^1]} is called {s.Name}",
+            Statement.Called s => $"{Plain(s.What)} is called {s.Name}",
             Statement.Lies s => $"{Name(s.What)} is placed on the drawing",
+            Statement.Screws s =>
+                $"{Name(s.What)}: {Show.Count(s.Count, "screw")}, {s.Drive}{(s.LengthMm is { } mm ? $", {Show.Mm(mm)} mm" : "")}",
+            Statement.Opens s => $"{Name($"open:{s.Joint}")} is a {s.Kind.Handling().Name}",
+            Statement.Same s => $"{Plain(s.What)} is another name of {Wording.The(Name(s.As))}",
+            Statement.Absent s => $"there is no {Plain(s.What)}",
+            Statement.Seen s => $"{Name(s.What)} is here as well",
+            Statement.Takes s => $"what goes into {s.What.Slot}: {Facts.Of(s.What)}",
+            Statement.Firmware { Offers.Count: 0 } => "the firmware offers nothing of its own",
+            Statement.Firmware s =>
+                $"of the firmware: {string.Join("; ", FirmwareOffers.All.Where(o => s.Offers.Contains(o.Id)).Select(o => o.Name))}",
             Statement.Measures s => $"the outline is {Show.Mm(s.WidthMm)} × {Show.Mm(s.HeightMm)} mm",
             _ => throw new InvalidOperationException($"no words for {statement.GetType().Name}"),
         };
 
     public string Name(string act) => Draft.NameOf(Act.Parse(act));
+
+    /// <summary>What it was called first, whatever it is called by now.</summary>
+    private static string Plain(string act) => act.Split(':')[^1].Replace('-', ' ');
 
     private string Part(string part) => part == "machine" ? "machine" : Name($"lift-out:{part}");
 }

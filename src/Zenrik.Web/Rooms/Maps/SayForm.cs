@@ -1,7 +1,10 @@
 using System.Globalization;
+using Zenrik.Core;
 using Zenrik.Core.MapMaking;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
+using Zenrik.Workshop.Book;
+using Zenrik.Workshop.MapMaking;
 
 namespace Zenrik.Web.Rooms.Maps;
 
@@ -13,7 +16,7 @@ public sealed record SayForm
     /// <summary>The version of the draft the page showed.</summary>
     public int Seen { get; init; }
 
-    /// <summary>need-not, needs, cannot-tell, holds, joins, rides, in-slot, called, lies or measures.</summary>
+    /// <summary>need-not, needs, cannot-tell, holds, joins, rides, in-slot, called, lies, measures, screws, opens, same, absent, seen or firmware.</summary>
     public string? Said { get; init; }
 
     public string? What { get; init; }
@@ -32,6 +35,17 @@ public sealed record SayForm
     public double? Width { get; init; }
 
     public double? Height { get; init; }
+
+    public int? Count { get; init; }
+
+    public Drive? Drive { get; init; }
+
+    public double? Length { get; init; }
+
+    public JointKind? Joint { get; init; }
+
+    /// <summary>What the firmware offers, what is ticked.</summary>
+    public IReadOnlyList<string> Offers { get; init; } = [];
 
     /// <summary>The statement; null when the form does not make one.</summary>
     public Statement? ToStatement() =>
@@ -53,9 +67,33 @@ public sealed record SayForm
             ),
             "called" when What is not null => new Statement.Called(What, Name ?? ""),
             "measures" when Width is { } w && Height is { } h => new Statement.Measures(w, h),
+            "screws" when What is not null && Count is { } count && Drive is { } drive => new Statement.Screws(
+                What,
+                count,
+                drive,
+                Length
+            ),
+            "opens" when What is not null && Joint is { } kind => new Statement.Opens(What, kind),
+            "same" when What is not null && Other is { Length: > 0 } => new Statement.Same(What, Other),
+            "absent" when What is not null => new Statement.Absent(What),
+            "seen" when What is not null => new Statement.Seen(What),
+            "firmware" => new Statement.Firmware(Offers),
             "lies" when What is not null && Places is { Count: > 0 } at => Lies(What, at),
             _ => null,
         };
+
+    /// <summary>Says it of a model; a form that makes no statement is answered with what it lacks.</summary>
+    public Task<Outcome<string>> Send(SayOfModel say, string code, Actor by, CancellationToken stop) =>
+        ToStatement() is { } statement
+            ? say.Run(Request, code, Seen, statement, by, stop)
+            : Task.FromResult<Outcome<string>>(
+                new Refusal(
+                    RefusalReason.Invalid,
+                    Said == "lies"
+                        ? "A place is written as millimetres from the top left, like 12.5,40: two corners for a part, one place for each screw. Nothing was changed."
+                        : "Something is missing there. Nothing was changed; fill it in and send it once more."
+                )
+            );
 
     private bool Both => What is not null && After is not null;
 
