@@ -28,12 +28,17 @@ async function readNumber(page, number) {
   await expect(page.locator("#bench")).not.toHaveAttribute("data-seen", seen);
 }
 
-async function toTheBench(page, workshop, tag) {
+async function takenIn(page, workshop, tag, photo) {
   await page.goto(`${workshop.url}/counter/take-in/${tag}`);
+  if (photo) await page.locator("#photo").setInputFiles({ name: "open.png", mimeType: "image/png", buffer: photo });
   await page.getByLabel(/not charge/i).first().check();
   await page.getByRole("button", { name: "Open the repair" }).click();
   await expect(page).toHaveURL(/repairs\/R-\d+/);
-  const repair = page.url().match(/R-\d+/)[0];
+  return page.url().match(/R-\d+/)[0];
+}
+
+async function toTheBench(page, workshop, tag) {
+  const repair = await takenIn(page, workshop, tag);
   await page.goto(`${workshop.url}/repairs/${repair}`);
   await page.getByRole("button", { name: "To the bench, without a map" }).click();
   await expect(page).toHaveURL(new RegExp(`bench/${repair}`));
@@ -88,16 +93,17 @@ test("a machine nobody here has seen: entered, worked on by naming, planned by i
   await page.goto(`${workshop.url}/maps/corncrake-12/draft`);
   await expect(page.getByText("a draft from 1 session of 1 person")).toBeVisible();
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
-  const row = page.locator(".draft-things tr", { hasText: "Fan" }).first();
+  const row = page.locator(".draft-things > li", { has: page.locator('[data-of="fan"]') });
   await row.getByText("Change").click();
   const mat = page.locator(".draft-mat .machine");
   const box = await mat.boundingBox();
   await page.mouse.click(box.x + box.width * 0.1, box.y + box.height * 0.2);
   await page.mouse.click(box.x + box.width * 0.3, box.y + box.height * 0.5);
   await row.getByRole("button", { name: "Place it" }).click();
-  await expect(page.locator(".draft-things tr", { hasText: "Fan" }).first()).toContainText("placed");
-  await page.locator(".draft-things tr", { hasText: "Fan" }).first().getByText("Change").click();
-  await page.locator(".thing[open]").getByLabel("Two corners, mm").fill("here");
+  // The line is open again when the page comes back.
+  await expect(row.locator(".thing")).toHaveAttribute("open", "");
+  await expect(row).not.toContainText("not placed");
+  await page.locator(".thing[open]").getByLabel("Its place, mm").fill("here");
   await page.locator(".thing[open]").getByRole("button", { name: "Place it" }).click();
   await expect(page.locator(".notice")).toContainText("A place is written as millimetres");
 
@@ -145,5 +151,124 @@ test("a machine nobody here has seen: entered, worked on by naming, planned by i
     .getByLabel("The file")
     .setInputFiles({ name: "map.json", mimeType: "application/json", buffer: Buffer.from(text.replaceAll("corncrake-12", "corncrake-14").replaceAll("Corncrake 12", "Corncrake 14")) });
   await page.getByRole("button", { name: "Check it" }).click();
+  await expect(page.getByText("no map of it is here yet")).toBeVisible();
+  await page.getByRole("button", { name: "Take it in" }).click();
   await expect(page.getByText("The map of the Corncrake 14 is published")).toBeVisible();
+
+  // The draft goes on after it was published; a lead sees what a new edition would change.
+  await page.goto(`${workshop.url}/maps/corncrake-12`);
+  await page.getByRole("link", { name: "The draft goes on" }).click();
+  await expect(page.getByText("the draft says the same")).toBeVisible();
+  await row.getByText("Change").click();
+  await row.getByLabel("Name").fill("blower");
+  await row.getByRole("button", { name: "Call it so" }).click();
+  await expect(page.getByText("the draft has gone on: 2 things otherwise")).toBeVisible();
+  await page.getByRole("link", { name: "Publish" }).click();
+  await expect(page.locator(".changes")).toContainText("altered: part blower; assembly blower");
+  await page.getByRole("button", { name: "Publish it" }).click();
+  await expect(page.getByText("is published, as revision")).toBeVisible();
+});
+
+test("a draft begun as a like model is drawn by touch, by keys alone and over a photograph", async ({ browser, workshop }) => {
+  const context = await browser.newContext({ hasTouch: true, viewport: { width: 768, height: 1024 } });
+  const page = await context.newPage();
+  await signIn(page, workshop, "mara");
+  const photo = await page.screenshot();
+  await page.goto(`${workshop.url}/maps/new`);
+  await page.getByLabel("Maker").fill("Tarnwell");
+  await page.getByLabel("Model", { exact: true }).fill("Godwit 14");
+  await page.getByLabel("It is a").selectOption({ label: "laptop" });
+  await page.getByRole("button", { name: "Enter it" }).click();
+  await page.getByRole("link", { name: "The model" }).click();
+  await page.getByLabel("It is built like the").selectOption({ label: "Sandpiper 14" });
+  await page.getByRole("button", { name: "Copy its map" }).click();
+  await expect(page.getByText("Copied from the Sandpiper 14")).toBeVisible();
+  await page.getByLabel("the battery can be switched off in it").check();
+  await page.getByRole("button", { name: "Keep what it offers" }).click();
+  await expect(page.getByLabel("the battery can be switched off in it")).toBeChecked();
+  await page.getByRole("link", { name: "Its draft" }).click();
+  const line = (id) => page.locator(".draft-things > li", { has: page.locator(`[data-of="${id}"]`) });
+  await expect(line("fan")).toContainText("from the Sandpiper 14, not seen here");
+  await line("fan").getByRole("button", { name: "It is here: fan", exact: true }).click();
+  await expect(line("fan")).not.toContainText("not seen here");
+
+  // By touch: what is touched opens, then a place for each of its screws.
+  await page.locator('.machine [data-id="fan-screws"] g').first().tap();
+  await expect(line("fan-screws").locator(".thing")).toHaveAttribute("open", "");
+  const box = await page.locator(".draft-mat .machine").boundingBox();
+  for (const [x, y] of [[0.7, 0.3], [0.72, 0.42]]) await page.touchscreen.tap(box.x + box.width * x, box.y + box.height * y);
+  await expect(page.locator("#placing output")).toHaveText("2 of 2 places");
+  await page.touchscreen.tap(box.x + box.width * 0.5, box.y + box.height * 0.5);
+  await page.getByRole("button", { name: "Last point back" }).tap();
+  await expect(page.locator("#placing output")).toHaveText("2 of 2 places");
+  await line("fan-screws").getByRole("button", { name: "Place it" }).tap();
+  await expect(page.getByText("Kept.")).toBeVisible();
+
+  // By keys alone: open the line, choose the form, go to the drawing, two points, send.
+  await line("speakers").locator("summary").focus();
+  await page.keyboard.press("Enter");
+  await line("speakers").getByLabel("round: centre, edge").focus();
+  await page.keyboard.press("Space");
+  await page.locator("#snap").focus();
+  await page.keyboard.press("Space");
+  await page.keyboard.press("Shift+Tab");
+  await page.locator(".draft-mat .machine").focus();
+  await page.keyboard.press("ArrowRight");
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Shift+ArrowDown");
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Backspace");
+  await page.keyboard.press("Escape");
+  await expect(line("speakers").getByLabel("Its place, mm")).toBeFocused();
+  await expect(line("speakers").getByLabel("Its place, mm")).toHaveValue(/^[\d.]+,[\d.]+ [\d.]+,[\d.]+$/);
+  await page.keyboard.press("Enter");
+  await expect(page.locator('.machine [data-id="speakers"] circle')).toHaveAttribute("r", "10");
+
+  // Several at once; a wrong one says why, and nothing is lost.
+  const before = await page.locator('.machine [data-id="battery"] rect').getAttribute("x");
+  for (const name of ["battery", "speakers"]) await page.getByLabel(`Move ${name}`, { exact: true }).check();
+  await page.getByLabel("to the right").fill("-900");
+  await page.getByRole("button", { name: "Move them" }).click();
+  await expect(page.locator(".notice")).toContainText("outside the drawing");
+  for (const name of ["battery", "speakers"]) await page.getByLabel(`Move ${name}`, { exact: true }).check();
+  await page.getByLabel("to the right").fill("2");
+  await page.getByRole("button", { name: "Move them" }).click();
+  await expect(page.locator('.machine [data-id="battery"] rect')).toHaveAttribute("x", String(Number(before) + 2));
+
+  // A plan beside it follows; what goes into a slot is asked by kind, and what is wrong stays to be put right.
+  await page.getByLabel("A plan beside it").selectOption("memory-a");
+  await page.getByRole("button", { name: "Show" }).click();
+  await expect(page.locator(".beside-plan")).toContainText("Lift out the base cover");
+  await page.getByRole("link", { name: "memory-a" }).click();
+  await page.getByLabel("Fastest speed used, MT/s").fill("3");
+  await page.getByRole("button", { name: "Keep it" }).click();
+  await expect(page.getByRole("alert")).toContainText("between 800 and 12800");
+  await page.getByLabel("Fastest speed used, MT/s").fill("2666");
+  await page.getByRole("button", { name: "Keep it" }).click();
+  await expect(line("memory-a")).toContainText("2666 MT/s");
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+
+  // A photograph taken at the bench lies under the drawing by two of its points.
+  await page.goto(`${workshop.url}/maps/godwit-14/picture`);
+  await expect(page.getByText("No photograph was taken")).toBeVisible();
+  await page.goto(`${workshop.url}/fleet/register?model=godwit-14`);
+  await page.locator("#lines").fill("SK-91011\nGDW1001\n");
+  await page.getByLabel("For the site").fill("Ferry Office");
+  await page.getByRole("button", { name: "Enter them" }).click();
+  await takenIn(page, workshop, "SK-91011", photo);
+  await page.goto(`${workshop.url}/maps/godwit-14/picture`);
+  await page.locator(".photos a").first().click();
+  const picture = page.locator("#picture");
+  await picture.click({ position: { x: 20, y: 20 } });
+  await picture.click({ position: { x: 21, y: 20 } });
+  await page.getByRole("button", { name: "Lay it under" }).click();
+  await expect(page.getByRole("alert")).toContainText("lie on one spot");
+  await page.getByLabel("Both points, as clicked").fill("");
+  await picture.click({ position: { x: 20, y: 20 } });
+  await picture.click({ position: { x: (await picture.boundingBox()).width - 20, y: 20 } });
+  await page.getByRole("button", { name: "Lay it under" }).click();
+  await expect(page.locator(".machine.over-picture image")).toBeVisible();
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  await context.close();
 });

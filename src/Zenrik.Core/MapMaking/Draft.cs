@@ -29,6 +29,10 @@ public sealed class Draft
     /// <summary>What a map takes as one group.</summary>
     private const int MostScrews = 40;
 
+    private const int MostCorners = 60;
+
+    private const int MaxWhy = 200;
+
     private static readonly PartId Machine = FreeMap.Machine;
     private static readonly PartId Battery = PartId.Of("battery");
     private static readonly Act Isolate = Act.Isolate(FreeMap.Plug);
@@ -107,6 +111,9 @@ public sealed class Draft
 
     /// <summary>What a part rides on, as it was said; null: on nothing.</summary>
     public PartId? RidesOn(PartId part) => carriers.TryGetValue(part, out var on) ? on : null;
+
+    /// <summary>The photograph the drawing lies on; null: none was laid.</summary>
+    public Underlay? Underlay => Last<Statement.Pictured>(_ => true)?.Picture;
 
     /// <summary>What the firmware offers, as it was said, or what such machines usually do; of <see cref="FirmwareOffers"/>.</summary>
     public IReadOnlyList<string> Offers =>
@@ -201,6 +208,27 @@ public sealed class Draft
                 "The outline of a portable computer is between 100 and 600 mm wide and deep."
             ),
             Statement.Seen s when Known(s.What) is { } unknown => unknown,
+            Statement.Moved s when s.What.Count == 0 => new Refusal(RefusalReason.Invalid, "Tick what is to be moved."),
+            Statement.Moved s when Known([.. s.What]) is { } unknown => unknown,
+            Statement.Moved s when s.What.FirstOrDefault(w => Place(Act.Parse(w)) is null) is { } nowhere => Conflict(
+                $"{Name(nowhere)} is not placed yet, so it cannot be moved from there."
+            ),
+            Statement.Runs s when Known($"open:{s.Joint}") is { } unknown && s.Joint != FreeMap.Plug.Value => unknown,
+            Statement.Runs s when s.Through.Count > MostCorners => TooMany(),
+            Statement.Drawn s when !IsPart(s.Part) => NoPart(s.Part),
+            Statement.Drawn s when s.Layer is < 1 or > 99 => new Refusal(
+                RefusalReason.Invalid,
+                "Layers run from 1, deepest, to 99, nearest."
+            ),
+            Statement.Stays s when FreeMap.Words(s.Name).Length == 0 || s.Name.Trim().Length > NamedThing.MaxName =>
+                new Refusal(RefusalReason.Invalid, $"A name has from 1 to {NamedThing.MaxName} characters."),
+            Statement.Stays s when string.IsNullOrWhiteSpace(s.Why) || s.Why.Trim().Length > MaxWhy => new Refusal(
+                RefusalReason.Invalid,
+                $"Say in at most {MaxWhy} characters why it stays: what it holds, or that it is no screw."
+            ),
+            Statement.Stays s when s.At.Count > MostScrews => TooMany(),
+            Statement.Pictured s when s.Picture.Refuse() is { } askew => askew,
+            Statement.Lies { Shape.Rings: [var ring, ..] } when ring.Count > MostCorners => TooMany(),
             Statement.Screws s when Known(s.What) is { } unknown => unknown,
             Statement.Screws s when s.Count is < 1 or > MostScrews || s.LengthMm is <= 0 or > 30 => new Refusal(
                 RefusalReason.Invalid,
@@ -232,6 +260,9 @@ public sealed class Draft
         };
 
         static Refusal Conflict(string message) => new(RefusalReason.Conflict, message);
+
+        static Refusal TooMany() =>
+            new(RefusalReason.Invalid, $"That are too many points; {MostCorners} do for anything.");
 
         static Refusal NoPart(string part) => new(RefusalReason.NotFound, $"The draft has no part “{part}”.");
 
@@ -387,6 +418,11 @@ public sealed class Draft
                             Under = Under(act),
                             Side = side,
                             At = Place(act)?.At is [var place, ..] ? place : tray.Row(1)[0],
+                            Route =
+                                Last<Statement.Runs>(s => s.Joint == act.Target) is { Through: [_, ..] through }
+                                && Place(act)?.At is [var end, ..]
+                                    ? [.. through, end]
+                                    : [],
                             Check =
                                 thing?.Check is { } check ? CheckId.Of(check)
                                 : act == Isolate ? CheckId.Of("charge")
@@ -436,9 +472,10 @@ public sealed class Draft
                     BlockedBy = [.. after.Select(a => a.Part)],
                     // What waits for more lies deeper.
                     Layer =
-                        (after.All(IsOutside) && IsWide(shape) ? MachineView.CoverLayer : 10)
-                        + lifts.Count()
-                        - order.WaitsOf(act).Count(a => a.Kind == ActKind.LiftOut),
+                        Last<Statement.Drawn>(s => s.Part == act.Target)?.Layer
+                        ?? (after.All(IsOutside) && IsWide(shape) ? MachineView.CoverLayer : 10)
+                            + lifts.Count()
+                            - order.WaitsOf(act).Count(a => a.Kind == ActKind.LiftOut),
                     Shape = shape ?? tray.Box(),
                     Cells = IsBattery(act),
                     Label = slot is null ? null : new Label { Where = "on it", Readable = Readable.Out },
@@ -517,6 +554,7 @@ public sealed class Draft
             Joints = joints,
             Ties = ties,
             Assemblies = assemblies,
+            Decoys = [.. Staying],
             Checks = [.. FreeMap.Checks, .. usual.Checks],
             Specifications = [.. Taken(parts)],
             Waits =
@@ -737,7 +775,43 @@ public sealed class Draft
                 : EndsOf(Isolate).Contains(act.Part)
         ) || NameOf(act).Contains("battery", StringComparison.OrdinalIgnoreCase);
 
-    private Statement.Lies? Place(Act act) => Last<Statement.Lies>(s => s.What == act.ToString());
+    /// <summary>Where a thing lies: as said last, moved by what was said since.</summary>
+    private Statement.Lies? Place(Act act)
+    {
+        var what = act.ToString();
+        Statement.Lies? place = null;
+        foreach (var statement in statements)
+        {
+            place = statement switch
+            {
+                Statement.Lies s when s.What == what => s,
+                Statement.Moved s when place is not null && s.What.Contains(what) => place with
+                {
+                    Shape = place.Shape?.Moved(s.RightMm, s.DownMm),
+                    At = place.At is { } at ? [.. at.Select(p => new Point(p.X + s.RightMm, p.Y + s.DownMm))] : null,
+                },
+                _ => place,
+            };
+        }
+
+        return place;
+    }
+
+    /// <summary>What stays where it is, by name: as said last of each.</summary>
+    private IEnumerable<Decoy> Staying =>
+        statements
+            .OfType<Statement.Stays>()
+            .GroupBy(s => FreeMap.Words(s.Name))
+            .Where(g => g.Last().At.Count > 0)
+            .Select(g => new Decoy
+            {
+                Id = g.Key,
+                Name = g.Last().Name.Trim(),
+                Kind = g.Last().Kind,
+                On = Machine,
+                Positions = g.Last().At,
+                Why = g.Last().Why.Trim(),
+            });
 
     private T? Last<T>(Predicate<T> which)
         where T : Statement => statements.OfType<T>().LastOrDefault(s => which(s));

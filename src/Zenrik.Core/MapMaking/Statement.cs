@@ -19,6 +19,11 @@ namespace Zenrik.Core.MapMaking;
 [JsonDerivedType(typeof(Called), "called")]
 [JsonDerivedType(typeof(Lies), "lies")]
 [JsonDerivedType(typeof(Measures), "measures")]
+[JsonDerivedType(typeof(Moved), "moved")]
+[JsonDerivedType(typeof(Runs), "runs")]
+[JsonDerivedType(typeof(Drawn), "drawn")]
+[JsonDerivedType(typeof(Stays), "stays")]
+[JsonDerivedType(typeof(Pictured), "pictured")]
 [JsonDerivedType(typeof(Screws), "screws")]
 [JsonDerivedType(typeof(Opens), "opens")]
 [JsonDerivedType(typeof(Same), "same")]
@@ -62,6 +67,21 @@ public abstract record Statement
 
     /// <summary>Where a thing lies on the drawing: the outline of a part, a point for each screw, the point of a joint or tie.</summary>
     public sealed record Lies(string What, Shape? Shape, IReadOnlyList<Point>? At) : Statement;
+
+    /// <summary>Things that lie elsewhere by so much, mm to the right and down.</summary>
+    public sealed record Moved(IReadOnlyList<string> What, double RightMm, double DownMm) : Statement;
+
+    /// <summary>Where the cable of a joint runs, up to the joint; empty: nothing to draw.</summary>
+    public sealed record Runs(string Joint, IReadOnlyList<Point> Through) : Statement;
+
+    /// <summary>How near to the eye a part lies on the drawing, whatever waits for it: 1, deepest, to 99.</summary>
+    public sealed record Drawn(string Part, int Layer) : Statement;
+
+    /// <summary>What looks as if it had to be undone and stays; no places: it is none after all.</summary>
+    public sealed record Stays(string Name, DecoyKind Kind, IReadOnlyList<Point> At, string Why) : Statement;
+
+    /// <summary>A photograph laid under the drawing.</summary>
+    public sealed record Pictured(Underlay Picture) : Statement;
 
     /// <summary>The outline of the machine, mm.</summary>
     public sealed record Measures(double WidthMm, double HeightMm) : Statement;

@@ -22,6 +22,19 @@ public sealed record Shape
     /// <summary>Closed rings in mm; the first is the outline, further ones are openings in it.</summary>
     public IReadOnlyList<IReadOnlyList<Point>>? Rings { get; init; }
 
+    /// <summary>The same elsewhere, mm to the right and down.</summary>
+    public Shape Moved(double right, double down) =>
+        this switch
+        {
+            { Rect: [var x, var y, var w, var h] } => new Shape { Rect = [x + right, y + down, w, h] },
+            { Circle: [var x, var y, var r] } => new Shape { Circle = [x + right, y + down, r] },
+            { Rings: { } rings } => new Shape
+            {
+                Rings = [.. rings.Select(ring => ring.Select(p => new Point(p.X + right, p.Y + down)).ToArray())],
+            },
+            _ => this,
+        };
+
     /// <summary>The smallest upright rectangle around the shape.</summary>
     [JsonIgnore]
     public Box Bounds =>

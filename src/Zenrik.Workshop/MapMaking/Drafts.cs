@@ -55,6 +55,10 @@ internal static class Drafts
     public static Task<bool> IsPublished(this WorkshopDb db, string modelCode, CancellationToken stop) =>
         db.ServiceMapRevisions.AnyAsync(r => r.ModelCode == modelCode && !r.IsDraft, stop);
 
+    /// <summary>True when a model's map is made here, by working: it goes on after it was published.</summary>
+    public static Task<bool> HasDraft(this WorkshopDb db, string modelCode, CancellationToken stop) =>
+        db.DraftSteps.AnyAsync(s => s.ModelCode == modelCode, stop);
+
     /// <summary>The newest published map of a model; null when none is.</summary>
     public static async Task<ServiceMap?> Edition(this WorkshopDb db, string modelCode, CancellationToken stop) =>
         await db
@@ -146,7 +150,7 @@ internal static class Drafts
         return step;
     }
 
-    /// <summary>Keeps what a closed session showed, where the model has no published map.</summary>
+    /// <summary>Keeps what a closed session showed, where the model's map is made here.</summary>
     public static async Task Keep(
         this WorkshopDb db,
         string modelCode,
@@ -161,7 +165,7 @@ internal static class Drafts
         }
 
         _ = await db.LockModel(modelCode, stop);
-        if (!await db.IsPublished(modelCode, stop))
+        if (await db.HasDraft(modelCode, stop) || !await db.IsPublished(modelCode, stop))
         {
             await db.NextStep(modelCode, DraftStepKind.Sighting, sighting.ToText(), occasion, stop);
         }

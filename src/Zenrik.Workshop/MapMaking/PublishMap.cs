@@ -47,14 +47,26 @@ public sealed class PublishMap(WorkshopDb db, TimeProvider clock)
                 );
             }
 
-            if (await db.IsPublished(modelCode, stop))
+            if (
+                await db.Edition(modelCode, stop) is { } present
+                && MapComparison.Between(present, draft.MapAt(newest)).Count == 0
+                && present.Drawing == draft.Map.Drawing
+            )
             {
-                return new Refusal(RefusalReason.Conflict, $"The map of the {model.Name} is published already.");
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"The map of the {model.Name} is published as it stands, as revision {present.Revision}. Nothing was changed."
+                );
             }
 
             if (Drafts.Unusable(draft.Map) is { } unusable)
             {
                 return unusable;
+            }
+
+            if (await db.Loses(modelCode, draft.Map, stop) is { } lost)
+            {
+                return lost;
             }
 
             var (sessions, people) = draft.From;
@@ -70,6 +82,22 @@ public sealed class PublishMap(WorkshopDb db, TimeProvider clock)
                 stop
             );
         }
+    }
+
+    /// <summary>What a map from a file would change; nothing is kept.</summary>
+    /// <returns>The map, and against the newest edition of its model what is otherwise; null where the model has no map.</returns>
+    public async Task<Outcome<(ServiceMap Map, IReadOnlyList<MapChange>? Changes)>> Look(
+        string? json,
+        CancellationToken stop = default
+    )
+    {
+        var reading = ServiceMapReader.Read("the file", json ?? "");
+        if (reading.Map is not { } map)
+        {
+            return new Refusal(RefusalReason.Invalid, Say(reading.Findings));
+        }
+
+        return (map, await db.Edition(map.Model.Code, stop) is { } ours ? MapComparison.Between(ours, map) : null);
     }
 
     /// <summary>A map from a file becomes the newest edition of its model, which is entered where it is not known yet.</summary>

@@ -29,6 +29,14 @@ public sealed class SayOfModel(WorkshopDb db, TimeProvider clock)
                 return refusal;
             }
 
+            if (statement is Statement.Pictured { Picture: var picture } && !await IsOfModel(picture.Photo))
+            {
+                return new Refusal(
+                    RefusalReason.NotFound,
+                    "That photograph was not taken of a unit of this model. Take one at the bench, and choose it here."
+                );
+            }
+
             if (
                 (draft.Refuse(statement) ?? await db.Loses(modelCode, draft.With(statement).Map, stop)) is
                 { } contradiction
@@ -40,6 +48,12 @@ public sealed class SayOfModel(WorkshopDb db, TimeProvider clock)
             await db.NextStep(modelCode, DraftStepKind.Statement, statement.ToText(), new Occasion(by, now), stop);
             return "Kept.";
         }
+
+        Task<bool> IsOfModel(Guid photo) =>
+            db.RepairPhotos.AnyAsync(
+                p => p.Id == photo && db.Repairs.Any(r => r.Id == p.RepairId && r.Unit.ModelCode == modelCode),
+                stop
+            );
     }
 
     /// <summary>The draft goes on from the map of another model, each thing marked until it was seen on this one.</summary>
@@ -167,15 +181,15 @@ public sealed class SayOfModel(WorkshopDb db, TimeProvider clock)
             return new Refusal(RefusalReason.NotFound, $"There is no model “{modelCode}”.");
         }
 
-        if (await db.IsPublished(modelCode, stop))
+        var steps = await Steps(modelCode, stop);
+        if (steps.Count == 0 && await db.IsPublished(modelCode, stop))
         {
             return new Refusal(
                 RefusalReason.Conflict,
-                $"The map of the {model.Name} is published. What a bench finds otherwise is decided among its findings."
+                $"The map of the {model.Name} was not made here. What a bench finds otherwise is decided among its findings; a whole map comes in as a file."
             );
         }
 
-        var steps = await Steps(modelCode, stop);
         return seen is { } version && version != (steps.Count == 0 ? 0 : steps[^1].Version)
             ? new Refusal(
                 RefusalReason.Stale,

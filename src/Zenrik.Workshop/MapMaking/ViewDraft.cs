@@ -39,9 +39,19 @@ public sealed record DraftView(
     IReadOnlyList<Model> Others
 )
 {
+    /// <summary>True while something can be said of it: a map that came from elsewhere is changed by its findings, or a file.</summary>
+    public bool IsOpen => Published is null || Steps.Count > 0;
+
+    /// <summary>What publishing the draft would change in the newest edition; empty where none is published.</summary>
+    public IReadOnlyList<MapChange> Unpublished { get; init; } = [];
+
     /// <summary>The map as it stands; its revision is the draft's version.</summary>
     public ServiceMap Map => Draft.MapAt(Math.Max(1, Version));
 }
+
+/// <summary>A photograph of a unit of a model.</summary>
+/// <param name="Act">The act it was taken at, as "kind:target"; null: none in particular.</param>
+public sealed record ModelPhoto(Guid Id, string? Act, DateTimeOffset At, string Repair);
 
 /// <summary>Reads the draft of a model's map.</summary>
 public sealed class ViewDraft(WorkshopDb db)
@@ -73,9 +83,10 @@ public sealed class ViewDraft(WorkshopDb db)
             .OrderBy(s => s.Version)
             .ToListAsync(stop);
         var back = Drafts.TakenBack(steps);
+        var draft = Drafts.Of(found.Model, steps);
         return new DraftView(
             found.Model,
-            Drafts.Of(found.Model, steps),
+            draft,
             steps.Count == 0 ? 0 : steps[^1].Version,
             found.Published,
             found.Units,
@@ -99,6 +110,25 @@ public sealed class ViewDraft(WorkshopDb db)
                 .Where(m => m.Code != code && m.MergedInto == null)
                 .OrderBy(m => m.Name)
                 .ToListAsync(stop)
-        );
+        )
+        {
+            Unpublished =
+                !draft.IsEmpty && found.Published is not null && await db.Edition(code, stop) is { } edition
+                    ? MapComparison.Between(edition, draft.Map)
+                    : [],
+        };
     }
+
+    /// <summary>Photographs one may be laid under the drawing of, newest first.</summary>
+    public async Task<IReadOnlyList<ModelPhoto>> Photos(string code, CancellationToken stop = default) =>
+        await db
+            .RepairPhotos.AsNoTracking()
+            .Join(db.Repairs, p => p.RepairId, r => r.Id, (p, r) => new { Photo = p, Repair = r })
+            .Where(x => x.Repair.Unit.ModelCode == code)
+            .OrderByDescending(x => x.Photo.At)
+            .Take(MostPhotos)
+            .Select(x => new ModelPhoto(x.Photo.Id, x.Photo.Act, x.Photo.At, Repair.CodeOf(x.Repair.Number)))
+            .ToListAsync(stop);
+
+    private const int MostPhotos = 60;
 }

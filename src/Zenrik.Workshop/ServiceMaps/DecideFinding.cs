@@ -1,8 +1,10 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Core.MapMaking;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
+using Zenrik.Workshop.MapMaking;
 
 namespace Zenrik.Workshop.ServiceMaps;
 
@@ -114,7 +116,24 @@ public sealed class DecideFinding(WorkshopDb db, ServiceMapShelf shelf, TimeProv
             }
 
             var group = map.Fasteners.FirstOrDefault(f => f.Id.Value == finding.Target);
-            edited = edited with { Revision = map.Revision + 1, Changed = Say(map, finding, group) };
+            _ = await db.LockModel(finding.ModelCode, stop);
+            if (
+                await db
+                    .ServiceMapRevisions.Where(r => r.ModelCode == finding.ModelCode && !r.IsDraft)
+                    .MaxAsync(r => r.Revision, stop) != map.Revision
+            )
+            {
+                return new Refusal(
+                    RefusalReason.Stale,
+                    "Somebody else has just changed this map. Look at it as it is now, then decide."
+                );
+            }
+
+            edited = edited with
+            {
+                Revision = await db.NextNumber(finding.ModelCode, stop),
+                Changed = Say(map, finding, group),
+            };
             var json = ServiceMapReader.Write(edited);
             var reading = ServiceMapReader.Read("the changed map", json);
             if (reading.Map is null)
@@ -136,19 +155,7 @@ public sealed class DecideFinding(WorkshopDb db, ServiceMapShelf shelf, TimeProv
             );
             Decided(finding, FindingState.Accepted, null, by);
             finding.AcceptedRevision = edited.Revision;
-            try
-            {
-                await db.SaveChangesAsync(stop);
-            }
-            catch (DbUpdateException e) when (e.Broke("pk_service_map_revisions"))
-            {
-                db.ChangeTracker.Clear();
-                return new Refusal(
-                    RefusalReason.Stale,
-                    "Somebody else has just changed this map. Look at it as it is now, then decide."
-                );
-            }
-
+            await TellDraft(finding, group, positions, by, stop);
             return $"Edition {edited.Revision} of the {map.Model.Name}: {edited.Changed}";
         }
     }
@@ -194,4 +201,45 @@ public sealed class DecideFinding(WorkshopDb db, ServiceMapShelf shelf, TimeProv
         finding.Kind == FindingKind.Count
             ? $"{group?.Name ?? finding.Target}: {finding.Found} screws, not {group?.Count}."
             : $"{Wording.Title(map, Act.Parse(finding.Target))}: does not wait for {Wording.The(map.Part(PartId.Of(finding.Cover!)).Name)}.";
+
+    /// <summary>A draft the map was made from goes on: what was accepted is said of it too, or the next edition would not know it.</summary>
+    private async Task TellDraft(
+        MapFinding finding,
+        FastenerGroup? group,
+        IReadOnlyList<Point> positions,
+        Actor by,
+        CancellationToken stop
+    )
+    {
+        if (!await db.HasDraft(finding.ModelCode, stop))
+        {
+            return;
+        }
+
+        Statement[] said = (finding.Kind, group) switch
+        {
+            (FindingKind.Order, _) =>
+            [
+                new Statement.NeedNot(finding.Target, Act.LiftOut(PartId.Of(finding.Cover!)).ToString()),
+            ],
+            (_, { } screws) =>
+            [
+                new Statement.Screws(
+                    Act.Undo(screws.Id).ToString(),
+                    positions.Count,
+                    screws.Screw.Drive,
+                    screws.Screw.IsMeasured ? screws.Screw.LengthMm : null
+                ),
+                new Statement.Lies(Act.Undo(screws.Id).ToString(), null, positions),
+            ],
+            _ => [],
+        };
+        var occasion = new Occasion(by, clock.GetUtcNow());
+        foreach (var statement in said)
+        {
+            // Each takes the number after the last.
+            await db.SaveChangesAsync(stop);
+            await db.NextStep(finding.ModelCode, DraftStepKind.Statement, statement.ToText(), occasion, stop);
+        }
+    }
 }

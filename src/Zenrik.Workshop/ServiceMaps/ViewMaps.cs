@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.ServiceMaps;
+using Zenrik.Workshop.MapMaking;
 using Model = Zenrik.Workshop.Book.Model;
 
 namespace Zenrik.Workshop.ServiceMaps;
@@ -71,6 +72,9 @@ public sealed class ViewMaps(WorkshopDb db, ServiceMapShelf shelf)
 
     /// <summary>True when a model is planned by a draft that nobody has published.</summary>
     public Task<bool> IsDraft(string code, CancellationToken stop = default) => shelf.IsDraft(code, stop);
+
+    /// <summary>True when a model's map is made here, by working: its draft goes on after it was published.</summary>
+    public Task<bool> HasDraft(string code, CancellationToken stop = default) => db.HasDraft(code, stop);
 
     /// <summary>The newest map of a model, or its draft.</summary>
     public async Task<Outcome<ServiceMap>> Newest(string code, CancellationToken stop = default) =>

@@ -1,3 +1,4 @@
+using System.Numerics;
 using CsCheck;
 using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Fit;
@@ -49,7 +50,7 @@ public sealed class DraftTests
         );
 
     [Fact]
-    public void The_true_machine_allows_every_plan_made_from_a_draft() =>
+    public void The_truthmachine_allows_every_plan_made_from_a_draft() =>
         Seen.Sample(
             s =>
             {
@@ -405,5 +406,100 @@ public sealed class DraftTests
                 { Name: "onlyNumbers" } => "AB-1, CD-2",
                 _ => new string('x', random.Next((int)field.Most!) + 1),
             };
+    }
+
+    [Fact]
+    public void A_drawing_is_placed_moved_and_marked()
+    {
+        var draft = Of(Sandpiper, Sessions(("fan", 1), ("board", 2)));
+        var fan = Act.LiftOut(PartId.Of("fan")).ToString();
+        var screws = draft.Map.Fasteners.Single(f => f.Holds == PartId.Of("fan"));
+        var undo = Act.Undo(screws.Id).ToString();
+        Point[] places = [.. Enumerable.Range(0, screws.Count).Select(i => new Point(30 + (10 * i), 40))];
+        draft.Refuse(new Statement.Moved([fan], 5, 5))!.Message.ShouldContain("not placed yet");
+        draft.Refuse(new Statement.Moved([], 5, 5))!.Message.ShouldContain("Tick");
+        var placed = draft
+            .With(new Statement.Lies(fan, new Shape { Circle = [60, 60, 20] }, null))
+            .With(new Statement.Lies(undo, null, places));
+        placed.Refuse(new Statement.Moved([fan], 900, 0))!.Message.ShouldContain("outside the drawing");
+        var moved = placed.With(new Statement.Moved([fan, undo], 5, -2)).With(new Statement.Moved([fan], 1, 0)).Map;
+        moved.Part(PartId.Of("fan")).Shape!.Circle.ShouldBe([66, 58, 20]);
+        moved.Fastener(screws.Id).Positions.ShouldBe(places.Select(p => new Point(p.X + 5, p.Y - 2)));
+        // Placed anew, what moved it before counts no longer.
+        placed
+            .With(new Statement.Moved([fan], 5, 5))
+            .With(new Statement.Lies(fan, new Shape { Circle = [60, 60, 20] }, null))
+            .Map.Part(PartId.Of("fan"))
+            .Shape!.Circle.ShouldBe([60, 60, 20]);
+
+        var more = placed
+            .With(new Statement.Lies("open:fan-plug", null, [new Point(90, 40)]))
+            .With(new Statement.Runs("fan-plug", [new Point(70, 60)]))
+            .With(new Statement.Drawn("fan", 77))
+            .With(new Statement.Stays("Hinge screw", DecoyKind.Screw, [new Point(12, 12)], "It holds the hinge."));
+        more.Map.Joint(JointId.Of("fan-plug")).Route.ShouldBe([new Point(70, 60), new Point(90, 40)]);
+        more.Map.Part(PartId.Of("fan")).Layer.ShouldBe(77);
+        more.Map.Decoys.ShouldHaveSingleItem().Id.ShouldBe("hinge-screw");
+        ServiceMapReader.Read("draft", ServiceMapReader.Write(more.Map)).Findings.ShouldBeEmpty();
+        more.With(new Statement.Stays("hinge screw", DecoyKind.Screw, [], "None.")).Map.Decoys.ShouldBeEmpty();
+        draft
+            .Refuse(new Statement.Stays("Drain", DecoyKind.Drain, [new Point(5, 5)], " "))!
+            .Message.ShouldContain("why");
+        draft.Refuse(new Statement.Drawn("fan", 100))!.Message.ShouldContain("1");
+        draft
+            .Refuse(new Statement.Runs("fan-plug", [.. Enumerable.Range(0, 61).Select(i => new Point(i, 5))]))!
+            .Message.ShouldContain("too many");
+    }
+
+    /// <summary>Against System.Numerics: the same turn, scale and shift put together from its own matrices.</summary>
+    [Fact]
+    public void A_photograph_lies_so_that_both_its_points_are_where_they_were_said_to_be()
+    {
+        Gen.Select(Gen.Double[-180, 180], Gen.Double[0.05, 0.4], Gen.Double[-200, 200], Gen.Double[-200, 200])
+            .Sample(
+                (turn, scale, right, down) =>
+                {
+                    var truth =
+                        Matrix3x2.CreateRotation((float)(turn * Math.PI / 180))
+                        * Matrix3x2.CreateScale((float)scale)
+                        * Matrix3x2.CreateTranslation((float)right, (float)down);
+                    Point Lies(double u, double v) =>
+                        Vector2.Transform(new Vector2((float)u, (float)v), truth) is var at
+                            ? new Point(at.X, at.Y)
+                            : default;
+                    var laid = new Underlay(
+                        Guid.Empty,
+                        1600,
+                        1200,
+                        new Point(104, 88),
+                        Lies(104, 88),
+                        new Point(1502, 91),
+                        Lies(1502, 91)
+                    );
+                    laid.Refuse().ShouldBeNull();
+                    var m = laid.Matrix;
+                    foreach (var (u, v) in new[] { (104.0, 88.0), (1502, 91), (0, 1200), (800, 600) })
+                    {
+                        ((m.A * u) + (m.C * v) + m.E).ShouldBe(Lies(u, v).X, 0.01);
+                        ((m.B * u) + (m.D * v) + m.F).ShouldBe(Lies(u, v).Y, 0.01);
+                    }
+                },
+                iter: 500
+            );
+        var spot = new Underlay(
+            Guid.Empty,
+            1600,
+            1200,
+            new Point(5, 5),
+            new Point(0, 0),
+            new Point(6, 5),
+            new Point(320, 0)
+        );
+        spot.Refuse()!.Message.ShouldContain("one spot");
+        (spot with { Second = new Point(1500, 5), SecondMm = new Point(1, 1) })
+            .Refuse()!
+            .Message.ShouldContain("one spot");
+        (spot with { Second = new Point(1700, 5) }).Refuse()!.Message.ShouldContain("on the photograph");
+        (spot with { Width = 0 }).Refuse()!.Message.ShouldContain("size");
     }
 }

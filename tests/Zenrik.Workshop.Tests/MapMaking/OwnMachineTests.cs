@@ -179,12 +179,24 @@ public sealed class OwnMachineTests(TemplateDatabase databases)
             book.Do<PublishMap, Outcome<string>>(p => p.Draft(Guid.NewGuid(), model, at, mara));
         (await Publish(seen)).Refusal!.Reason.ShouldBe(RefusalReason.Stale);
         (await Publish(version)).Value.ShouldContain("published");
-        (await Publish(version)).Refusal!.Message.ShouldContain("already");
-        (await Say(denied, version)).Refusal!.Message.ShouldContain("published");
+        (await Publish(version)).Refusal!.Message.ShouldContain("as it stands");
         var map = await book.Do<ServiceMapShelf, ServiceMap?>(s => s.Newest(model));
         map!.Revision.ShouldBe(version + 1);
         map.Changed.ShouldBe("Made from 2 sessions of 2 people.");
         (await book.View(second)).Plan!.Map.Revision.ShouldBe(map.Revision);
+
+        // The draft goes on: what is said or seen from now on is in the next edition, and shown before.
+        _ = (await Say(new Statement.Called("lift-out:fan", "blower"), version)).Value;
+        (await book.Do<ServiceMapShelf, ServiceMap?>(s => s.Newest(model)))!
+            .Part(PartId.Of("fan"))
+            .Name.ShouldBe("fan");
+        var ahead = await Draft(book, model);
+        ahead.Version.ShouldBe(map.Revision + 1);
+        ahead
+            .Unpublished.Select(c => $"{c.Kind} {c.What} {c.Name}")
+            .ShouldBe(["Altered part blower", "Altered assembly blower"]);
+        (await Publish(ahead.Version)).Value.ShouldContain($"revision {ahead.Version + 1}");
+        (await Draft(book, model)).Unpublished.ShouldBeEmpty();
     }
 
     [Fact]

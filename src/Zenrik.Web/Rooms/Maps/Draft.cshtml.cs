@@ -28,13 +28,21 @@ public sealed class DraftModel(ViewDraft drafts, SayOfModel say) : RoomPage
     public MachineView Drawing =>
         MachineView.Opened(Map, Map) with
         {
+            Underlay = Draft.Underlay,
+            Placing = View.IsOpen && User.May(Policies.Bench),
             Believed = Draft.NotSeen.Select(a => a.Target).ToHashSet(),
         };
 
     /// <summary>What sessions of this model showed and nobody has confirmed, the most doubtful first.</summary>
     public IReadOnlyList<SeenWait> Doubtful => [.. Draft.Doubtful.Where(w => !Draft.NotSeen.Contains(w.Waiting))];
 
-    public async Task<IActionResult> OnGet(string code, CancellationToken stop)
+    /// <summary>The part a plan stands beside the draft for, by its id; null: none.</summary>
+    public string? Goal { get; private set; }
+
+    /// <summary>The plan for it by the draft as it stands; null when there is none.</summary>
+    public Plan? Plan { get; private set; }
+
+    public async Task<IActionResult> OnGet(string code, string? goal, CancellationToken stop)
     {
         if (!(await drafts.Run(code, stop)).Try(out var view, out _))
         {
@@ -47,14 +55,49 @@ public sealed class DraftModel(ViewDraft drafts, SayOfModel say) : RoomPage
         }
 
         (View, Map) = (view, view.Map);
+        if (Map.Parts.FirstOrDefault(p => p.Id.Value == goal && !p.Fixed) is { } part)
+        {
+            Goal = goal;
+            Plan = TeardownPlanner.Plan(Map, [new Goal.LiftOut(part.Id)]).Try(out var plan, out _) ? plan : null;
+        }
+
         return Page();
     }
 
-    public Task<IActionResult> OnPostSay(string code, SayForm form, CancellationToken stop) =>
-        Say(form.Send(say, code, User.Actor(), stop), Here, new { code });
+    public Task<IActionResult> OnPostSay(string code, string? goal, SayForm form, CancellationToken stop) =>
+        Say(form.Send(say, code, User.Actor(), stop), Here, new { code, goal });
 
     public Task<IActionResult> OnPostTakeBack(string code, Guid request, int version, CancellationToken stop) =>
         Say(say.TakeBack(request, code, version, User.Actor(), stop), Here, new { code });
+
+    /// <summary>What is known of a part, short.</summary>
+    public IEnumerable<string> Facts(Part part, IReadOnlySet<Act> unplaced)
+    {
+        if (part.Slot is { } slot)
+        {
+            yield return Takes(slot) is { } takes ? Maps.Facts.Of(takes) : "what goes in: not said";
+        }
+
+        if (part.Cells)
+        {
+            yield return "holds cells";
+        }
+
+        if (Draft.RidesOn(part.Id) is { } on)
+        {
+            yield return $"rides on {Wording.The(Part(on.Value))}";
+        }
+
+        if (part.BlockedBy.Count > 0)
+        {
+            yield return $"after {string.Join(", ", part.BlockedBy.Select(b => Map.Part(b).Name))}";
+        }
+
+        if (unplaced.Contains(Act.LiftOut(part.Id)))
+        {
+            yield return "not placed yet";
+        }
+    }
 
     /// <summary>What was said, in a sentence.</summary>
     public string Words(Statement statement) =>
@@ -73,13 +116,20 @@ public sealed class DraftModel(ViewDraft drafts, SayOfModel say) : RoomPage
             Statement.InSlot s => $"no number is kept of {Wording.The(Part(s.Part))}",
             Statement.Called s => $"{Plain(s.What)} is called {s.Name}",
             Statement.Lies s => $"{Name(s.What)} is placed on the drawing",
+            Statement.Moved s =>
+                $"{string.Join(", ", s.What.Select(Name))}: moved by {Show.Mm(s.RightMm)}, {Show.Mm(s.DownMm)} mm",
+            Statement.Runs s => $"the cable of {Wording.The(Name($"open:{s.Joint}"))} is drawn",
+            Statement.Drawn s => $"{Part(s.Part)} is drawn in layer {s.Layer}",
+            Statement.Stays { At.Count: 0 } s => $"{s.Name} is nothing that stays",
+            Statement.Stays s => $"{s.Name} stays: {s.Why}",
+            Statement.Pictured => "a photograph lies under the drawing",
             Statement.Screws s =>
                 $"{Name(s.What)}: {Show.Count(s.Count, "screw")}, {s.Drive}{(s.LengthMm is { } mm ? $", {Show.Mm(mm)} mm" : "")}",
             Statement.Opens s => $"{Name($"open:{s.Joint}")} is a {s.Kind.Handling().Name}",
             Statement.Same s => $"{Plain(s.What)} is another name of {Wording.The(Name(s.As))}",
             Statement.Absent s => $"there is no {Plain(s.What)}",
             Statement.Seen s => $"{Name(s.What)} is here as well",
-            Statement.Takes s => $"what goes into {s.What.Slot}: {Facts.Of(s.What)}",
+            Statement.Takes s => $"what goes into {s.What.Slot}: {Maps.Facts.Of(s.What)}",
             Statement.Firmware { Offers.Count: 0 } => "the firmware offers nothing of its own",
             Statement.Firmware s =>
                 $"of the firmware: {string.Join("; ", FirmwareOffers.All.Where(o => s.Offers.Contains(o.Id)).Select(o => o.Name))}",

@@ -40,6 +40,9 @@ public sealed class MapModel(ViewMaps maps, PlanFor plans, DecideFinding finding
     /// <summary>True while nobody has published the map.</summary>
     public bool IsDraft { get; private set; }
 
+    /// <summary>True when the map was made here: its draft goes on.</summary>
+    public bool HasDraft { get; private set; }
+
     /// <summary>How many findings of the bench wait for a decision.</summary>
     public int Findings { get; private set; }
 
@@ -70,6 +73,7 @@ public sealed class MapModel(ViewMaps maps, PlanFor plans, DecideFinding finding
         Findings = (await findings.Waiting(stop)).GetValueOrDefault(code);
         Editions = await maps.Editions(code, stop);
         IsDraft = await maps.IsDraft(code, stop);
+        HasDraft = await maps.HasDraft(code, stop);
         return Page();
     }
 

@@ -16,7 +16,7 @@ public sealed record SayForm
     /// <summary>The version of the draft the page showed.</summary>
     public int Seen { get; init; }
 
-    /// <summary>need-not, needs, cannot-tell, holds, joins, rides, in-slot, called, lies, measures, screws, opens, same, absent, seen or firmware.</summary>
+    /// <summary>need-not, needs, cannot-tell, holds, joins, rides, in-slot, called, lies, measures, screws, opens, same, absent, seen, firmware, moved, runs, drawn, stays or pictured.</summary>
     public string? Said { get; init; }
 
     public string? What { get; init; }
@@ -44,8 +44,29 @@ public sealed record SayForm
 
     public JointKind? Joint { get; init; }
 
+    /// <summary>Of a part's place: "rectangle" by two corners, "circle" by its centre and a point of its edge, or "outline".</summary>
+    public string? Shaped { get; init; }
+
+    /// <summary>Things that are ticked, by the acts that take them off.</summary>
+    public IReadOnlyList<string>? Ticked { get; init; }
+
+    public double? Right { get; init; }
+
+    public double? Down { get; init; }
+
+    public int? Layer { get; init; }
+
+    public DecoyKind? Kind { get; init; }
+
+    public string? Why { get; init; }
+
+    public Guid? Photo { get; init; }
+
+    /// <summary>Two points of a photograph in picture elements: "12,40 1580,44".</summary>
+    public string? Picture { get; init; }
+
     /// <summary>What the firmware offers, what is ticked.</summary>
-    public IReadOnlyList<string> Offers { get; init; } = [];
+    public IReadOnlyList<string>? Offers { get; init; }
 
     /// <summary>The statement; null when the form does not make one.</summary>
     public Statement? ToStatement() =>
@@ -77,8 +98,25 @@ public sealed record SayForm
             "same" when What is not null && Other is { Length: > 0 } => new Statement.Same(What, Other),
             "absent" when What is not null => new Statement.Absent(What),
             "seen" when What is not null => new Statement.Seen(What),
-            "firmware" => new Statement.Firmware(Offers),
-            "lies" when What is not null && Places is { Count: > 0 } at => Lies(What, at),
+            "firmware" => new Statement.Firmware(Offers ?? []),
+            "moved" when Right is { } right && Down is { } down => new Statement.Moved(Ticked ?? [], right, down),
+            "runs" when What is not null && Read(Points) is { } through => new Statement.Runs(What, through),
+            "drawn" when Part is not null && Layer is { } layer => new Statement.Drawn(Part, layer),
+            "stays" when Kind is { } decoy && Read(Points) is { } spots => new Statement.Stays(
+                Name ?? "",
+                decoy,
+                spots,
+                Why ?? ""
+            ),
+            "pictured"
+                when Photo is { } photo
+                    && Width is { } wide
+                    && Height is { } high
+                    && Read(Picture) is [var first, var second]
+                    && Read(Points) is [var firstMm, var secondMm] => new Statement.Pictured(
+                new Underlay(photo, (int)wide, (int)high, first, firstMm, second, secondMm)
+            ),
+            "lies" when What is not null && Read(Points) is { Count: > 0 } at => Lies(What, at, Shaped),
             _ => null,
         };
 
@@ -90,20 +128,39 @@ public sealed record SayForm
                 new Refusal(
                     RefusalReason.Invalid,
                     Said == "lies"
-                        ? "A place is written as millimetres from the top left, like 12.5,40: two corners for a part, one place for each screw. Nothing was changed."
+                        ? "A place is written as millimetres from the top left, like 12.5,40: two corners for a part, centre and edge for a round one, three or more for an outline, one place for each screw. Nothing was changed."
                         : "Something is missing there. Nothing was changed; fill it in and send it once more."
                 )
             );
 
     private bool Both => What is not null && After is not null;
 
-    private static Statement.Lies? Lies(string what, IReadOnlyList<Point> at) =>
+    private static Statement.Lies? Lies(string what, IReadOnlyList<Point> at, string? form) =>
         !Act.TryParse(what, out var act) ? null
         : act.Kind != ActKind.LiftOut ? new Statement.Lies(what, null, at)
-        : at is not [var one, var other] ? null
-        : new Statement.Lies(
-            what,
-            new Shape
+        : ShapeOf(at, form) is { } shape ? new Statement.Lies(what, shape, null)
+        : null;
+
+    private static Shape? ShapeOf(IReadOnlyList<Point> at, string? form) =>
+        (form, at) switch
+        {
+            ("circle", [var centre, var edge]) => new Shape
+            {
+                Circle =
+                [
+                    centre.X,
+                    centre.Y,
+                    Math.Round(Math.Sqrt(Math.Pow(edge.X - centre.X, 2) + Math.Pow(edge.Y - centre.Y, 2)), 1),
+                ],
+            },
+            ("outline", { Count: >= 3 }) => new Shape
+            {
+                Rings =
+                [
+                    [.. at],
+                ],
+            },
+            (null or "rectangle", [var one, var other]) => new Shape
             {
                 Rect =
                 [
@@ -113,30 +170,29 @@ public sealed record SayForm
                     Math.Abs(one.Y - other.Y),
                 ],
             },
-            null
-        );
+            _ => null,
+        };
 
-    /// <summary>The places; null when one cannot be read.</summary>
-    private List<Point>? Places
+    /// <summary>Points as "x,y x,y"; null when one cannot be read. Nothing is no point.</summary>
+    private static List<Point>? Read(string? text)
     {
-        get
+        var places = new List<Point>();
+        foreach (var word in (text ?? "").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries))
         {
-            var places = new List<Point>();
-            foreach (var word in (Points ?? "").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries))
+            if (
+                word.Split(',') is not [var x, var y]
+                || !double.TryParse(x, NumberStyles.Float, CultureInfo.InvariantCulture, out var left)
+                || !double.TryParse(y, NumberStyles.Float, CultureInfo.InvariantCulture, out var top)
+                || !double.IsFinite(left)
+                || !double.IsFinite(top)
+            )
             {
-                if (
-                    word.Split(',') is not [var x, var y]
-                    || !double.TryParse(x, NumberStyles.Float, CultureInfo.InvariantCulture, out var left)
-                    || !double.TryParse(y, NumberStyles.Float, CultureInfo.InvariantCulture, out var top)
-                )
-                {
-                    return null;
-                }
-
-                places.Add(new Point(left, top));
+                return null;
             }
 
-            return places;
+            places.Add(new Point(left, top));
         }
+
+        return places;
     }
 }

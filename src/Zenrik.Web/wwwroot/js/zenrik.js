@@ -180,36 +180,6 @@ document.addEventListener("click", (event) => {
   if (event.target.closest(".machine .screw.next")) byId("more")?.click();
 });
 
-// In Maps a click on a finding's drawing writes its place, in millimetres, into the first empty line.
-document.addEventListener("click", (event) => {
-  const machine = event.target.closest(".findings-mat .machine");
-  const empty = [...document.querySelectorAll(".place")].find((place) => place.querySelector("input").value === "");
-  if (!machine || !empty) return;
-  const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(machine.getScreenCTM().inverse());
-  const [x, y] = empty.querySelectorAll("input");
-  x.value = at.x.toFixed(1);
-  y.value = at.y.toFixed(1);
-});
-
-// In a draft a click on the drawing writes a place into the open line, in millimetres.
-document.addEventListener("click", (event) => {
-  const machine = event.target.closest(".draft-mat .machine");
-  const places = document.querySelector(".thing[open] .places");
-  if (!machine || !places) return;
-  const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(machine.getScreenCTM().inverse());
-  places.value = `${places.value.trim()} ${at.x.toFixed(1)},${at.y.toFixed(1)}`.trim();
-});
-
-// One line at a time, or a click would not know whose place it is.
-document.addEventListener(
-  "toggle",
-  (event) => {
-    if (!event.target.matches?.(".thing") || !event.target.open) return;
-    document.querySelectorAll(".thing[open]").forEach((other) => (other.open = other === event.target));
-  },
-  true,
-);
-
 // --- What others record ---------------------------------------------------------------------------------------------
 
 const LISTEN_AGAIN_MS = 5000;
