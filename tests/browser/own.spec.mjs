@@ -160,7 +160,7 @@ test("a machine nobody here has seen: entered, worked on by naming, planned by i
   await page.getByRole("link", { name: "The draft goes on" }).click();
   await expect(page.getByText("the draft says the same")).toBeVisible();
   await row.getByText("Change").click();
-  await row.getByLabel("Name").fill("blower");
+  await row.locator("[name=Name]").first().fill("blower");
   await row.getByRole("button", { name: "Call it so" }).click();
   await expect(page.getByText("the draft has gone on: 2 things otherwise")).toBeVisible();
   await page.getByRole("link", { name: "Publish" }).click();

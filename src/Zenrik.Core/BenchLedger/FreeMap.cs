@@ -156,7 +156,7 @@ public static class FreeMap
                 {
                     Id = TieId.Of(IdFor(thing, map.Ties.Select(t => t.Id.Value))),
                     Name = name,
-                    Kind = TieKind.Tape,
+                    Kind = thing.Tie ?? TieKind.Tape,
                     Of = Lead.Id,
                     On = Machine,
                     At = new Point(0, 0),

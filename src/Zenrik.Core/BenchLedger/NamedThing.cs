@@ -47,6 +47,9 @@ public sealed record NamedThing
     /// <summary>Joints: how it opens.</summary>
     public JointKind? Joint { get; init; }
 
+    /// <summary>Ties: what holds.</summary>
+    public TieKind? Tie { get; init; }
+
     /// <summary>Joints: what has to be tried afterwards, one of <see cref="FreeMap.Checks"/>.</summary>
     public string? Check { get; init; }
 

@@ -231,7 +231,7 @@ public sealed class CopiedMap
                 };
             case ActKind.Free:
                 var tie = map.Tie(act.Tie);
-                return Thing(NamedKind.Tie, tie.Name, tie.Side);
+                return Thing(NamedKind.Tie, tie.Name, tie.Side) with { Tie = tie.Kind };
             default:
                 var part = map.Part(act.Part);
                 return Thing(NamedKind.Part, part.Name, part.Side) with

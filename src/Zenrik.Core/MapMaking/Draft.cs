@@ -310,6 +310,7 @@ public sealed class Draft
                 Drive = ScrewsOf(act)?.Drive ?? Most(things.Select(t => t.Drive)),
                 LengthMm = ScrewsOf(act)?.LengthMm ?? Most(things.Select(t => t.LengthMm)),
                 Joint = KindOf(act),
+                Tie = Most(things.Select(t => t.Tie)),
                 Check = Most(things.Select(t => t.Check)),
                 Side = Most(things.Select(t => t.Side)),
                 Exchanged = things.Exists(t => t.Exchanged),
@@ -436,7 +437,7 @@ public sealed class Draft
                         {
                             Id = act.Tie,
                             Name = NameOf(act),
-                            Kind = TieKind.Tape,
+                            Kind = Most((things ?? []).Select(t => t.Tie)) ?? TieKind.Tape,
                             Of = Sure(act, HeldBy(act)) ?? FreeMap.NotNamed,
                             On = Machine,
                             Under = Under(act),

@@ -14,6 +14,9 @@ public enum JointKind
     BarrelPowerPort,
     SocketedProcessor,
     SlideContacts,
+
+    /// <summary>A coin cell in a holder on the board.</summary>
+    CoinCellHolder,
 }
 
 /// <summary>The handling of one kind of joint. Common practice, no published source.</summary>
@@ -145,6 +148,15 @@ public static class JointKinds
                 Tool.Fingers,
                 6,
                 8
+            ),
+            JointKind.CoinCellHolder => new(
+                "coin-cell holder",
+                "Press the spring back with a plastic tool and tilt the cell out; nothing of metal across both faces.",
+                "Marked side as it was, under the edge, then down past the spring.",
+                "The spring bends, or the cell goes in the wrong way up.",
+                Tool.PryTool,
+                10,
+                10
             ),
             _ => throw new ArgumentOutOfRangeException(nameof(kind)),
         };

@@ -31,6 +31,9 @@ public sealed record Screw
 /// <summary>The recess in a screw's head. Hexalobular sizes as in ISO 10664, cross recesses as in ISO 4757.</summary>
 public enum Drive
 {
+    [JsonStringEnumMemberName("PH000")]
+    PH000,
+
     [JsonStringEnumMemberName("PH00")]
     PH00,
 
@@ -46,8 +49,45 @@ public enum Drive
     [JsonStringEnumMemberName("T6")]
     T6,
 
+    [JsonStringEnumMemberName("T8")]
+    T8,
+
+    /// <summary>Hexalobular with a pin in the middle: a driver with a hole.</summary>
+    [JsonStringEnumMemberName("T5-pin")]
+    T5Pin,
+
+    [JsonStringEnumMemberName("T6-pin")]
+    T6Pin,
+
+    /// <summary>Five lobes.</summary>
+    [JsonStringEnumMemberName("five-lobe")]
+    FiveLobe,
+
     [JsonStringEnumMemberName("slot")]
     Slot,
+
+    /// <summary>No recess: a hexagonal standoff, turned by its flats.</summary>
+    [JsonStringEnumMemberName("hex-standoff")]
+    HexStandoff,
+}
+
+public static class Drives
+{
+    /// <summary>As a technician says it: "T5 with pin".</summary>
+    public static string Name(this Drive drive) =>
+        drive switch
+        {
+            Drive.T5Pin => "T5 with pin",
+            Drive.T6Pin => "T6 with pin",
+            Drive.FiveLobe => "five-lobe",
+            Drive.Slot => "slot",
+            Drive.HexStandoff => "hexagonal standoff",
+            _ => drive.ToString(),
+        };
+
+    /// <summary>True for six lobes, with a pin or without.</summary>
+    public static bool IsHexalobular(this Drive drive) =>
+        drive is Drive.T5 or Drive.T6 or Drive.T8 or Drive.T5Pin or Drive.T6Pin;
 }
 
 public enum Finish
@@ -108,6 +148,9 @@ public enum Tool
 {
     Fingers,
 
+    [JsonStringEnumMemberName("PH000")]
+    PH000,
+
     [JsonStringEnumMemberName("PH00")]
     PH00,
 
@@ -122,6 +165,17 @@ public enum Tool
 
     [JsonStringEnumMemberName("T6")]
     T6,
+
+    [JsonStringEnumMemberName("T8")]
+    T8,
+
+    [JsonStringEnumMemberName("T5-pin")]
+    T5Pin,
+
+    [JsonStringEnumMemberName("T6-pin")]
+    T6Pin,
+    FiveLobeDriver,
+    NutDriver,
     SlottedDriver,
     PryTool,
     MetalPryTool,
@@ -135,11 +189,17 @@ public static class Tools
     public static Tool For(Drive drive) =>
         drive switch
         {
+            Drive.PH000 => Tool.PH000,
             Drive.PH00 => Tool.PH00,
             Drive.PH0 => Tool.PH0,
             Drive.PH1 => Tool.PH1,
             Drive.T5 => Tool.T5,
             Drive.T6 => Tool.T6,
+            Drive.T8 => Tool.T8,
+            Drive.T5Pin => Tool.T5Pin,
+            Drive.T6Pin => Tool.T6Pin,
+            Drive.FiveLobe => Tool.FiveLobeDriver,
+            Drive.HexStandoff => Tool.NutDriver,
             Drive.Slot => Tool.SlottedDriver,
             _ => throw new ArgumentOutOfRangeException(nameof(drive)),
         };
@@ -150,6 +210,10 @@ public static class Tools
         {
             Tool.Fingers => "fingers",
             Tool.SlottedDriver => "slotted driver",
+            Tool.T5Pin => "T5 with a hole for the pin",
+            Tool.T6Pin => "T6 with a hole for the pin",
+            Tool.FiveLobeDriver => "five-lobe driver",
+            Tool.NutDriver => "nut driver",
             Tool.PryTool => "plastic pry tool",
             Tool.MetalPryTool => "thin metal pry tool",
             Tool.Tweezers => "tweezers",

@@ -14,9 +14,9 @@ namespace Zenrik.Core.ServiceMaps;
 public sealed record ServiceMap
 {
     /// <summary>The version of the file format this program reads and writes.</summary>
-    public const int CurrentFormat = 2;
+    public const int CurrentFormat = 3;
 
-    /// <summary>The oldest version that is read: 1 has no <see cref="Waits"/>.</summary>
+    /// <summary>The oldest version that is read: 1 has no <see cref="Waits"/>, 2 no adhesives and fewer drives.</summary>
     public const int OldestFormat = 1;
 
     /// <summary>Where editors find the schema; kept when a map is written back.</summary>
@@ -154,7 +154,14 @@ public sealed record ServiceMap
             [
                 .. Fasteners
                     .Where(f => !absent.Contains(f.Holds) && !absent.Contains(f.Into))
-                    .Select(f => f with { Under = Present(f.Under) }),
+                    .Select(f =>
+                        f with
+                        {
+                            Under = Present(f.Under),
+                            NearMagnet = f.NearMagnet && !(f.Magnet is { } magnet && absent.Contains(magnet)),
+                            Magnet = f.Magnet is { } there && !absent.Contains(there) ? there : null,
+                        }
+                    ),
             ],
             Joints =
             [
@@ -456,6 +463,9 @@ public sealed record FastenerGroup
     /// <summary>True when a magnet beside the hole steals the screw on its way in.</summary>
     public bool NearMagnet { get; init; }
 
+    /// <summary>The part that magnet sits in: once it is out, it steals nothing. Null: in what stays.</summary>
+    public PartId? Magnet { get; init; }
+
     /// <summary>True when the part is printed with tightening numbers; position i then carries number i + 1.</summary>
     public bool Numbered { get; init; }
 
@@ -524,15 +534,16 @@ public sealed record Tie
 
     public required Point At { get; init; }
 
-    public string? Note { get; init; }
-}
+    /// <summary>How many there are of it, freed in one act.</summary>
+    public int Count { get; init; } = 1;
 
-public enum TieKind
-{
-    Tape,
-    Hook,
-    Channel,
-    Latch,
+    /// <summary>Seconds to free all of it; null: the standard time of its kind.</summary>
+    public double? Seconds { get; init; }
+
+    /// <summary>What frees it; null: as its kind.</summary>
+    public Tool? Tool { get; init; }
+
+    public string? Note { get; init; }
 }
 
 /// <summary>What one can order as one piece.</summary>
@@ -663,6 +674,9 @@ public sealed record Decoy
     public required PartId On { get; init; }
 
     public required IReadOnlyList<Point> Positions { get; init; }
+
+    /// <summary>The screws it is mistaken for: said where they are undone. Null: those of what it lies on.</summary>
+    public FastenerId? MistakenFor { get; init; }
 
     /// <summary>Why it stays.</summary>
     public required string Why { get; init; }

@@ -172,6 +172,14 @@ public static class ServiceMapRules
             PartExists($"$.fasteners[{i}].holds", f.Holds);
             PartExists($"$.fasteners[{i}].into", f.Into);
             PartsExist($"$.fasteners[{i}].under", f.Under);
+            if (f.Magnet is { } magnet)
+            {
+                PartExists($"$.fasteners[{i}].magnet", magnet);
+                if (!f.NearMagnet)
+                {
+                    find($"$.fasteners[{i}].magnet", "a part with a magnet is given where nearMagnet is true");
+                }
+            }
         }
 
         foreach (var (i, j) in map.Joints.Index())
@@ -224,6 +232,10 @@ public static class ServiceMapRules
         foreach (var (i, d) in map.Decoys.Index())
         {
             PartExists($"$.decoys[{i}].on", d.On);
+            if (d.MistakenFor is { } these && map.Fasteners.All(f => f.Id != these))
+            {
+                find($"$.decoys[{i}].mistakenFor", $"there are no screws \"{these}\"");
+            }
         }
 
         foreach (var (i, w) in map.Waits.Index())

@@ -11,10 +11,12 @@ internal static class ActTools
         var tool = act.Kind switch
         {
             ActKind.Undo
-                when map.Fastener(act.Fastener) is { Tight: true, Screw.Drive: Drive.PH00 or Drive.PH0 or Drive.PH1 }
+                when map.Fastener(act.Fastener)
+                    is { Tight: true, Screw.Drive: Drive.PH000 or Drive.PH00 or Drive.PH0 or Drive.PH1 }
                     && practice.Of(RuleBook.TightCrossHead) == TightCrossHead.SlottedOut => Tool.SlottedDriver,
             ActKind.Undo or ActKind.Fasten => Tools.For(map.Fastener(act.Fastener).Screw.Drive),
             ActKind.Open or ActKind.Isolate => map.Joint(act.Joint).Kind.Handling().Tool,
+            ActKind.Free => map.Tie(act.Tie) is var tie ? tie.Tool ?? tie.Kind.Handling().Tool : Tool.Fingers,
             ActKind.LiftOut or ActKind.SetAside => map.Part(act.Part).Tool ?? Tool.Fingers,
             _ => Tool.Fingers,
         };

@@ -39,9 +39,11 @@ public static class StandardTimes
             case ActKind.Reconnect:
                 return map.Joint(act.Joint).Kind.Handling().CloseSeconds;
             case ActKind.Free:
-                return map.Tie(act.Tie).Kind == TieKind.Latch ? 3 : 8;
+                return map.Tie(act.Tie) is var freed
+                    ? freed.Seconds ?? freed.Count * freed.Kind.Handling().FreeSeconds
+                    : 0;
             case ActKind.Lay:
-                return map.Tie(act.Tie).Kind == TieKind.Latch ? 3 : 12;
+                return map.Tie(act.Tie) is var laid ? laid.Count * laid.Kind.Handling().LaySeconds : 0;
             case ActKind.LiftOut:
             case ActKind.SetAside:
                 return Lifting(map, act);

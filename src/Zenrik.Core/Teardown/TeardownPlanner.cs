@@ -173,7 +173,7 @@ public static class TeardownPlanner
                         ),
                     (opensLid ? "Open the lid first. " : "")
                         + Wording.How(map, act, basis.Practice, firmwareFirst, place),
-                    CautionsOf(map, act, basis, replaced),
+                    CautionsOf(map, act, basis, replaced, now),
                     reasons.Why(act),
                     stage == Stage.Out ? reasons.Here(steps.Count) : ""
                 )
@@ -356,21 +356,49 @@ public static class TeardownPlanner
         ServiceMap map,
         Act act,
         Basis basis,
-        IReadOnlySet<PartId> replaced
+        IReadOnlySet<PartId> replaced,
+        WhatIsOut now
     ) =>
         [
-            .. Own(map, act, basis.Practice),
+            .. Own(map, act, basis.Practice, now),
             .. HasCoinCell(map, act) ? [CoinCell] : Array.Empty<Caution>(),
             .. basis
                 .Hazards.Where(h => h == Hazard.CrackedGlass && TouchesGlass(map, act, replaced))
                 .Select(h => h.Caution()),
         ];
 
-    private static IReadOnlyList<Caution> Own(ServiceMap map, Act act, HousePractice practice) =>
+    /// <summary>Common practice, no published source; local rules come first.</summary>
+    private static IReadOnlyList<Caution> Adhesive(ServiceMap map, Tie tie) =>
+        [
+            .. map.WithCarriers(tie.Of).Append(tie.On).Any(p => map.Part(p).Cells)
+                ?
+                [
+                    new Caution
+                    {
+                        Severity = Severity.Severe,
+                        Text =
+                            "A glued cell: no heat, no metal, never bent, levered or punctured. What does not come with patience stays. A dent, a hiss, warmth or a sweet smell: stop, out of the room, by the site's rules.",
+                    },
+                ]
+                : Array.Empty<Caution>(),
+            new Caution
+            {
+                Severity = Severity.Warning,
+                Text = "Isopropyl alcohol burns: ventilate, no flame, no hot tools beside it. Site rules come first.",
+            },
+        ];
+
+    private static bool IsOut(ServiceMap map, PartId part, WhatIsOut now) =>
+        now.Acts.Any(a => a.Kind == ActKind.LiftOut && map.WithCarriers(part).Contains(a.Part));
+
+    private static IReadOnlyList<Caution> Own(ServiceMap map, Act act, HousePractice practice, WhatIsOut now) =>
         act.Kind switch
         {
             ActKind.Undo => map.Fastener(act.Fastener).Cautions,
-            ActKind.Fasten when map.Fastener(act.Fastener).NearMagnet => [Magnet(practice)],
+            ActKind.Fasten
+                when map.Fastener(act.Fastener) is { NearMagnet: true } f
+                    && !(f.Magnet is { } magnet && IsOut(map, magnet, now)) => [Magnet(practice)],
+            ActKind.Free when map.Tie(act.Tie) is { Kind: var kind } tie && kind.IsAdhesive() => Adhesive(map, tie),
             ActKind.Open or ActKind.Isolate => map.Joint(act.Joint).Cautions,
             ActKind.LiftOut or ActKind.SetAside => map.Part(act.Part).Cautions,
             ActKind.CleanAndPaste =>
@@ -401,14 +429,15 @@ public static class TeardownPlanner
     };
 
     private static bool HasCoinCell(ServiceMap map, Act act) =>
-        act.Kind
+        (act.Kind is ActKind.Open or ActKind.Close && map.Joint(act.Joint).Kind == JointKind.CoinCellHolder)
+        || act.Kind
             is ActKind.LiftOut
                 or ActKind.SetAside
                 or ActKind.PutIn
                 or ActKind.PutBack
                 or ActKind.ReadRemoved
                 or ActKind.ReadFitted
-        && (IsOf(map, act.Part, SpecificationKind.CoinCell) || CalledCoinCell(map.Part(act.Part).Name));
+            && (IsOf(map, act.Part, SpecificationKind.CoinCell) || CalledCoinCell(map.Part(act.Part).Name));
 
     /// <summary>On a machine without a map nothing but what it is called says what a part is.</summary>
     private static bool CalledCoinCell(string name) =>

@@ -52,6 +52,8 @@ public static class Wording
                 {
                     TieKind.Latch => $"Slide open {The(map.Tie(act.Tie).Name)}",
                     TieKind.Hook => $"Unhook {The(Hooked(map.Tie(act.Tie).Name))}",
+                    TieKind.StretchStrip => $"Draw out {The(map.Tie(act.Tie).Name)}",
+                    TieKind.Glue or TieKind.TapeFrame => $"Loosen {The(map.Tie(act.Tie).Name)}",
                     _ => $"Free {The(map.Tie(act.Tie).Name)}",
                 };
             case ActKind.Lay:
@@ -60,6 +62,7 @@ public static class Wording
                     TieKind.Latch => $"Slide home {The(map.Tie(act.Tie).Name)}",
                     TieKind.Hook => $"Hook in {The(Hooked(map.Tie(act.Tie).Name))} again",
                     TieKind.Tape => $"Press {The(map.Tie(act.Tie).Name)} down again",
+                    TieKind.StretchStrip or TieKind.Glue or TieKind.TapeFrame => $"Renew {The(map.Tie(act.Tie).Name)}",
                     _ => $"Lay back {The(map.Tie(act.Tie).Name)}",
                 };
             case ActKind.SetAside:
@@ -185,27 +188,13 @@ public static class Wording
             case ActKind.Free:
                 var tie = map.Tie(act.Tie);
                 return Sentences(
-                    tie.Kind switch
-                    {
-                        TieKind.Tape => "Peel the tape back and keep it clean: it goes on again.",
-                        TieKind.Hook => "Out from under its hook; look which way it runs.",
-                        TieKind.Latch => "Slide the latch open and hold it.",
-                        _ => "Lift the cable out of its channel.",
-                    },
+                    tie.Count > 1 ? $"There are {tie.Count} of it" : null,
+                    tie.Kind.Handling().Frees,
                     tie.Note
                 );
             case ActKind.Lay:
                 var laid = map.Tie(act.Tie);
-                return Sentences(
-                    laid.Kind switch
-                    {
-                        TieKind.Tape => "Press the tape down over the cable where it was.",
-                        TieKind.Hook => "Back under its hook the way it ran, without tension.",
-                        TieKind.Latch => "Slide the latch home until it clicks.",
-                        _ => "Press the cable into its channel, nowhere above the edge.",
-                    },
-                    laid.Note
-                );
+                return Sentences(laid.Kind.Handling().Lays, laid.Note);
             case ActKind.LiftOut when place.IsAside:
                 return "It lies aside already: take it away altogether.";
             case ActKind.PutIn when place.IsAside:
@@ -414,7 +403,9 @@ public static class Wording
                 : null,
             string.Join(
                 " ",
-                map.Decoys.Where(d => d.Kind == DecoyKind.Screw && d.On == f.Holds)
+                map.Decoys.Where(d =>
+                        d.Kind == DecoyKind.Screw && (d.MistakenFor is { } these ? these == f.Id : d.On == f.Holds)
+                    )
                     .Select(d => $"{Upper(d.Name)}: {d.Why}.")
             ),
             f.Note

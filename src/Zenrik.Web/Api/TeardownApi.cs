@@ -197,7 +197,7 @@ internal static class TeardownApi
                     f.Id.Value,
                     f.Name,
                     f.Count,
-                    f.Screw.Drive.ToString(),
+                    f.Screw.Drive.Name(),
                     f.Screw.Size,
                     f.Captive
                 )),

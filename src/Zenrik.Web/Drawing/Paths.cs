@@ -24,19 +24,23 @@ public static class Paths
         return $"{path}L{At(route[^1])}";
     }
 
-    /// <summary>A six-lobed recess of the given outer radius (the look of ISO 10664).</summary>
-    public static string SixLobe(double radius)
+    /// <summary>A recess with lobes, of the given outer radius (six: the look of ISO 10664).</summary>
+    public static string Lobes(int lobes, double radius)
     {
-        const int Points = 48;
-        return $"M{string.Join('L', Enumerable.Range(0, Points).Select(Lobe))}Z";
+        var points = 8 * lobes;
+        return $"M{string.Join('L', Enumerable.Range(0, points).Select(Lobe))}Z";
 
         string Lobe(int i)
         {
-            var angle = 2 * Math.PI * i / Points;
-            var r = radius * (0.84 + (0.16 * Math.Cos(6 * angle)));
+            var angle = 2 * Math.PI * i / points;
+            var r = radius * (0.84 + (0.16 * Math.Cos(lobes * angle)));
             return At(new Point(r * Math.Cos(angle), r * Math.Sin(angle)));
         }
     }
+
+    /// <summary>A hexagon, as one looks onto a standoff; the corners lie at the radius.</summary>
+    public static string Hexagon(double radius) =>
+        $"M{string.Join('L', Enumerable.Range(0, 6).Select(i => At(new Point(radius * Math.Cos(i * Math.PI / 3), radius * Math.Sin(i * Math.PI / 3)))))}Z";
 
     private static string At(Point p) => string.Create(CultureInfo.InvariantCulture, $"{Show.Mm(p.X)},{Show.Mm(p.Y)}");
 }

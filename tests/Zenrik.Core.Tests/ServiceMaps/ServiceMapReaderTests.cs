@@ -36,7 +36,7 @@ public sealed class ServiceMapReaderTests
             { "isolation unknown", "$.isolation", "no joint" },
             { "outside the drawing", "$.parts[3].shape", "outside" },
             { "circle of covers", "$.parts[1]", "needs" },
-            { "newer format", "$.format", "format 3" },
+            { "newer format", "$.format", "format 4" },
         };
 
     [Theory]
@@ -81,7 +81,7 @@ public sealed class ServiceMapReaderTests
                 part["blockedBy"] = new JsonArray("board");
                 break;
             case "newer format":
-                map["format"] = 3;
+                map["format"] = ServiceMap.CurrentFormat + 1;
                 break;
         }
 

@@ -53,6 +53,88 @@ public sealed partial class WordingTests
         }
     }
 
+    /// <summary>What real machines have: adhesives, further drives, a magnet that comes out, a screw mistaken for others.</summary>
+    [Fact]
+    public void Adhesives_magnets_and_decoys_are_said_where_they_are_met()
+    {
+        var whole = Maps.SandpiperWhole;
+        var strips = new Tie
+        {
+            Id = TieId.Of("battery-strips"),
+            Name = "battery strips",
+            Kind = TieKind.StretchStrip,
+            Of = PartId.Of("battery"),
+            On = whole.Parts.First(p => p.Fixed).Id,
+            Under = [PartId.Of("base-cover")],
+            At = new Point(150, 180),
+            Count = 2,
+        };
+        var grown = whole with
+        {
+            Ties = [.. whole.Ties, strips],
+            Fasteners =
+            [
+                .. whole.Fasteners.Select(f =>
+                    f.Id.Value == "fan-screws"
+                        ? f with
+                        {
+                            Screw = f.Screw with { Drive = Drive.T5Pin },
+                            NearMagnet = true,
+                            Magnet = PartId.Of("speakers"),
+                        }
+                        : f
+                ),
+            ],
+            Decoys =
+            [
+                new Decoy
+                {
+                    Id = "hinge",
+                    Name = "hinge screw",
+                    Kind = DecoyKind.Screw,
+                    On = whole.Parts.First(p => p.Fixed).Id,
+                    MistakenFor = FastenerId.Of("fan-screws"),
+                    Positions = [new Point(10, 10)],
+                    Why = "It holds the hinge",
+                },
+            ],
+        };
+        var reading = ServiceMapReader.Read("grown", ServiceMapReader.Write(grown));
+        reading.Findings.ShouldBeEmpty();
+        var map = reading.Map!.Plain();
+        Plan Of(params string[] parts) =>
+            TeardownPlanner.Plan(map, [.. parts.Select(p => (Goal)new Goal.LiftOut(PartId.Of(p)))]).Value;
+        PlanStep Step(Plan plan, string act) => plan.Steps.Single(s => s.Act.ToString() == act);
+
+        var battery = Of("battery");
+        var draw = Step(battery, "free:battery-strips");
+        draw.Title.ShouldBe("Draw out the battery strips");
+        draw.How.ShouldStartWith("There are 2 of it. Take the tab");
+        draw.Seconds.ShouldBe(120);
+        draw.Cautions.ShouldContain(c => c.Severity == Severity.Severe && c.Text.Contains("cell"));
+        draw.Cautions.ShouldContain(c => c.Text.Contains("Isopropyl alcohol burns"));
+        Step(battery, "lay:battery-strips").Title.ShouldBe("Renew the battery strips");
+
+        var undo = Step(Of("fan"), "undo:fan-screws");
+        undo.Tool.Name().ShouldBe("T5 with a hole for the pin");
+        undo.How.ShouldContain("Hinge screw: It holds the hinge.");
+        Step(Of("fan"), "fasten:fan-screws").Cautions.ShouldNotBeEmpty();
+        // With the speakers out there is no magnet to steal a screw.
+        Step(Of("fan", "speakers"), "fasten:fan-screws").Cautions.ShouldBeEmpty();
+
+        ServiceMapRules
+            .Check("m", grown with { Decoys = [grown.Decoys[0] with { MistakenFor = FastenerId.Of("gills") }] })
+            .ShouldHaveSingleItem()
+            .Reason.ShouldContain("gills");
+        ServiceMapRules
+            .Check("m", grown with { Fasteners = [.. grown.Fasteners.Select(f => f with { NearMagnet = false })] })
+            .ShouldHaveSingleItem()
+            .Path.ShouldEndWith("magnet");
+        // As files of the second format said it, nothing is otherwise.
+        var older = ServiceMapReader.Write(whole with { Format = 2 });
+        ServiceMapReader.Read("older", older).Findings.ShouldBeEmpty();
+    }
+
     [GeneratedRegex(
         @"  |\.\.|\. \.|s screws|[Tt]he reverse|\ba [aeioAEIO]|\ban [bcdfgjkpqtvwyz]|\bthe (under|in|from) "
     )]

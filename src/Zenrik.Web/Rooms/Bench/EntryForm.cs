@@ -38,6 +38,8 @@ public sealed record EntryForm
 
     public Drive? Drive { get; init; }
 
+    public TieKind? Tie { get; init; }
+
     public double? Length { get; init; }
 
     public JointKind? Joint { get; init; }
@@ -90,6 +92,7 @@ public sealed record EntryForm
             Drive = kind == NamedKind.Screws ? Drive : null,
             LengthMm = kind == NamedKind.Screws ? Length : null,
             Joint = kind == NamedKind.Joint ? Joint : null,
+            Tie = kind == NamedKind.Tie ? Tie : null,
             Check = kind == NamedKind.Joint && !string.IsNullOrEmpty(Check) ? Check : null,
             Exchanged = kind == NamedKind.Part && Exchanged,
             Outside = kind == NamedKind.Part && Outside,

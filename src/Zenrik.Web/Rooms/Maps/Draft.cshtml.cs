@@ -124,7 +124,7 @@ public sealed class DraftModel(ViewDraft drafts, SayOfModel say) : RoomPage
             Statement.Stays s => $"{s.Name} stays: {s.Why}",
             Statement.Pictured => "a photograph lies under the drawing",
             Statement.Screws s =>
-                $"{Name(s.What)}: {Show.Count(s.Count, "screw")}, {s.Drive}{(s.LengthMm is { } mm ? $", {Show.Mm(mm)} mm" : "")}",
+                $"{Name(s.What)}: {Show.Count(s.Count, "screw")}, {s.Drive.Name()}{(s.LengthMm is { } mm ? $", {Show.Mm(mm)} mm" : "")}",
             Statement.Opens s => $"{Name($"open:{s.Joint}")} is a {s.Kind.Handling().Name}",
             Statement.Same s => $"{Plain(s.What)} is another name of {Wording.The(Name(s.As))}",
             Statement.Absent s => $"there is no {Plain(s.What)}",
