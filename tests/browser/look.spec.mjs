@@ -29,6 +29,8 @@ const pages = {
   "set apart": "/repairs/R-1013",
   "session without a map": "/bench/R-1020",
   findings: "/maps/sandpiper-14/findings",
+  model: "/maps/sandpiper-14/model",
+  "a map from a file": "/maps/import",
   box: "/counter/box",
   "new units": "/fleet/register",
   bin: "/stores/bins/A-01",

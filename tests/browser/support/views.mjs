@@ -27,5 +27,21 @@ export const views = {
       await page.getByText("here ✓").first().waitFor();
     },
   },
-  labels: { address: "/labels?kind=unit&codes=SK-00417,SK-00012,SK-00323,SK-00302,SK-00022,SK-00023,SK-00026" },
+  draft: {
+    address: "/maps/new",
+    before: async (page) => {
+      await page.getByLabel("Maker").fill("Tarnwell");
+      await page.getByLabel("Model", { exact: true }).fill("Corncrake 14");
+      await page.getByLabel("It is a").selectOption({ label: "laptop" });
+      await page.getByRole("button", { name: "Enter it" }).click();
+      await page.goto(page.url().replace("/draft", "/model"));
+      await page.getByLabel("It is built like the").selectOption({ label: "Sandpiper 14" });
+      await page.getByRole("button", { name: "Copy its map" }).click();
+      await page.getByText("Copied from").waitFor();
+      await page.goto(`${page.url().replace("/model", "/draft")}?goal=fan`);
+      for (const name of ["fan", "fan, screws", "base cover"]) await page.getByRole("button", { name: `It is here: ${name}`, exact: true }).click();
+      await page.locator('[data-of="fan-screws"] summary').click();
+      await page.evaluate(() => scrollTo(0, 0));
+    },
+  },
 };
