@@ -91,23 +91,18 @@ public sealed class Draft
     /// <summary>The model it was begun from; null: from none.</summary>
     public string? Like => copied?.Name;
 
-    /// <summary>What was copied and neither met in a session nor confirmed by a person, by the act that takes it off.</summary>
-    public IReadOnlySet<Act> NotSeen
-    {
-        get
-        {
-            if (copied is null)
-            {
-                return new HashSet<Act>();
-            }
+    /// <summary>What sessions of the model itself took off.</summary>
+    public IReadOnlySet<Act> Met =>
+        sightings.Where(s => s.By != CopiedMap.Nobody).SelectMany(s => s.Moments()).Select(m => m.Act).ToHashSet();
 
-            var met = sightings.Where(s => s.By != CopiedMap.Nobody).SelectMany(s => s.Moments()).Select(m => m.Act);
-            return order
-                .Acts.Except(met)
+    /// <summary>What was copied and neither met in a session nor confirmed by a person, by the act that takes it off.</summary>
+    public IReadOnlySet<Act> NotSeen =>
+        copied is null
+            ? new HashSet<Act>()
+            : order
+                .Acts.Except(Met)
                 .Except(statements.OfType<Statement.Seen>().Select(s => Act.Parse(s.What)))
                 .ToHashSet();
-        }
-    }
 
     /// <summary>What a part rides on, as it was said; null: on nothing.</summary>
     public PartId? RidesOn(PartId part) => carriers.TryGetValue(part, out var on) ? on : null;
@@ -132,12 +127,12 @@ public sealed class Draft
                 .Select(s => (s.What, s.After))
                 .Concat(statements.OfType<Statement.Needs>().Select(s => (s.What, s.After)))
                 .ToHashSet();
-            var copiedOnly = NotSeen;
+            var met = Met;
             return
             [
                 .. Map
                     .Waits.Where(w => !asked.Contains((w.What, w.After)))
-                    .OrderBy(w => copiedOnly.Contains(w.Waiting))
+                    .OrderBy(w => !met.Contains(w.Waiting))
                     .ThenBy(w => Belief.IsMust(w, Map))
                     .ThenBy(w => w.What, StringComparer.Ordinal)
                     .ThenBy(w => w.After, StringComparer.Ordinal),

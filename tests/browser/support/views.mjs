@@ -31,7 +31,7 @@ export const views = {
     address: "/maps/new",
     before: async (page) => {
       await page.getByLabel("Maker").fill("Tarnwell");
-      await page.getByLabel("Model", { exact: true }).fill("Corncrake 14");
+      await page.getByLabel("Model", { exact: true }).fill("Corncrake 12");
       await page.getByLabel("It is a").selectOption({ label: "laptop" });
       await page.getByRole("button", { name: "Enter it" }).click();
       await page.goto(page.url().replace("/draft", "/model"));

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Mvc;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
+using Zenrik.Core.Fit;
 using Zenrik.Core.MapMaking;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
@@ -34,7 +35,14 @@ public sealed class DraftModel(ViewDraft drafts, SayOfModel say) : RoomPage
         };
 
     /// <summary>What sessions of this model showed and nobody has confirmed, the most doubtful first.</summary>
-    public IReadOnlyList<SeenWait> Doubtful => [.. Draft.Doubtful.Where(w => !Draft.NotSeen.Contains(w.Waiting))];
+    public IReadOnlyList<SeenWait> Doubtful
+    {
+        get
+        {
+            var met = Draft.Met;
+            return [.. Draft.Doubtful.Where(w => met.Contains(w.Waiting))];
+        }
+    }
 
     /// <summary>The part a plan stands beside the draft for, by its id; null: none.</summary>
     public string? Goal { get; private set; }
@@ -73,9 +81,13 @@ public sealed class DraftModel(ViewDraft drafts, SayOfModel say) : RoomPage
     /// <summary>What is known of a part, short.</summary>
     public IEnumerable<string> Facts(Part part, IReadOnlySet<Act> unplaced)
     {
-        if (part.Slot is { } slot)
+        if (Takes(part.Slot) is { } takes)
         {
-            yield return Takes(slot) is { } takes ? Maps.Facts.Of(takes) : "what goes in: not said";
+            yield return Maps.Facts.Of(takes);
+        }
+        else if (part.Slot is { } slot && SlotFacts.KindOf(slot) is not null)
+        {
+            yield return "what goes in: not said";
         }
 
         if (part.Cells)
@@ -137,7 +149,12 @@ public sealed class DraftModel(ViewDraft drafts, SayOfModel say) : RoomPage
             _ => throw new InvalidOperationException($"no words for {statement.GetType().Name}"),
         };
 
-    public string Name(string act) => Draft.NameOf(Act.Parse(act));
+    /// <summary>What a thing is called; screws are told from the part that may be called the same.</summary>
+    public string Name(string act) =>
+        Act.Parse(act) is { Kind: ActKind.Undo } screws
+        && Map.Fasteners.FirstOrDefault(f => f.Id == screws.Fastener) is { } f
+            ? Wording.ScrewsOf(f)["the ".Length..]
+            : Draft.NameOf(Act.Parse(act));
 
     /// <summary>What it was called first, whatever it is called by now.</summary>
     private static string Plain(string act) => act.Split(':')[^1].Replace('-', ' ');
