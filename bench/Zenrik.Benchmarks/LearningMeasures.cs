@@ -28,6 +28,7 @@ internal static class LearningMeasures
         Console.WriteLine($"  {variant}");
         var ratios = After.ToDictionary(n => n, _ => new List<double>());
         var refused = After.ToDictionary(n => n, _ => 0);
+        var (waits, none) = (After.ToDictionary(n => n, _ => 0), After.ToDictionary(n => n, _ => 0));
         var (acts, asked, twice, recovered, sunk) = (0, 0, 0, 0, 0);
         foreach (var (file, json) in ShippedMaps.All)
         {
@@ -72,7 +73,7 @@ internal static class LearningMeasures
             Console.WriteLine(
                 string.Create(
                     CultureInfo.InvariantCulture,
-                    $"    after {n, 2} sessions: {all.Count, 4} plans, {100.0 * all.Count / (all.Count + refused[n]):0.0} of 100 allowed by the machine; seconds ÷ the optimum: median {Benchmarks.Measure.Quantile(all, 0.5):0.00}, nine in ten within {Benchmarks.Measure.Quantile(all, 0.9):0.00}"
+                    $"    after {n, 2} sessions: {all.Count, 4} plans, {100.0 * all.Count / (all.Count + refused[n]):0.0} of 100 allowed by the machine; seconds ÷ the optimum: median {Benchmarks.Measure.Quantile(all, 0.5):0.00}, nine in ten within {Benchmarks.Measure.Quantile(all, 0.9):0.00}; of {waits[n]} waits of parts for parts {none[n]} are none"
                 )
             );
         }
@@ -89,6 +90,15 @@ internal static class LearningMeasures
 
         void Judge(Learner machine, Draft draft, List<double> here, int n)
         {
+            var between = draft.Map.Waits.Where(w =>
+                w.IsCover && w.Waiting.Kind == ActKind.LiftOut && machine.Goals.Contains(w.Waiting.Part)
+            );
+            foreach (var wait in between)
+            {
+                waits[n]++;
+                none[n] += machine.Needs(wait.Waiting.Part, wait.First.Part) ? 0 : 1;
+            }
+
             foreach (var part in draft.Map.Assemblies.Select(a => a.Part))
             {
                 if (!TeardownPlanner.Plan(draft.Map, [new Goal.LiftOut(part)]).Try(out var plan, out _))

@@ -31,6 +31,7 @@ const pages = {
   findings: "/maps/sandpiper-14/findings",
   model: "/maps/sandpiper-14/model",
   "a map from a file": "/maps/import",
+  "two maps": "/maps/thimble-11/compare?other=thimble-11-r",
   box: "/counter/box",
   "new units": "/fleet/register",
   bin: "/stores/bins/A-01",

@@ -41,6 +41,14 @@ public sealed class OwnMachineTests(TemplateDatabase databases)
 
     private static readonly NamedThing Isolated = new() { Kind = NamedKind.Isolation, Name = "battery plug" };
 
+    private static readonly NamedThing[] DownToTheBattery =
+    [
+        Screws("base screws", 8),
+        Part("base cover", held: "undo:base-screws"),
+        Isolated,
+        Part("battery", true, "isolate:isolation"),
+    ];
+
     private static async Task<string> Entered(Book book, Actor by, params string[] tags)
     {
         var model = (await book.Do<KeepModel, Outcome<string>>(m => m.Add(Corncrake, by))).Value;
@@ -205,15 +213,7 @@ public sealed class OwnMachineTests(TemplateDatabase databases)
         await using var book = await databases.NewBook();
         var aled = await book.Person("aled");
         var model = await Entered(book, aled, "SK-90001", "SK-90002");
-        await Repaired(
-            book,
-            aled,
-            "SK-90001",
-            Screws("base screws", 8),
-            Part("base cover", held: "undo:base-screws"),
-            Isolated,
-            Part("battery", true, "isolate:isolation")
-        );
+        await Repaired(book, aled, "SK-90001", DownToTheBattery);
         // What came out of the first one is good after all and goes into the second: it is listed for the slot by now.
         var old = await book.Ask(db =>
             db.Items.Where(i => i.BinKind == BinKind.Quarantine && i.Number.Number.StartsWith("PLV-4711"))
@@ -338,16 +338,7 @@ public sealed class OwnMachineTests(TemplateDatabase databases)
         await using var book = await databases.NewBook();
         var aled = await book.Person("aled");
         var model = await Entered(book, aled, "SK-90001", "SK-90002");
-        await Repaired(
-            book,
-            aled,
-            "SK-90001",
-            Screws("base screws", 8),
-            Part("base cover", held: "undo:base-screws"),
-            Isolated,
-            Part("battery", true, "isolate:isolation"),
-            Part("memory", true)
-        );
+        await Repaired(book, aled, "SK-90001", [.. DownToTheBattery, Part("memory", true)]);
         var version = (await Draft(book, model)).Version;
         Specification memory = new()
         {
@@ -447,15 +438,8 @@ public sealed class OwnMachineTests(TemplateDatabase databases)
         (
             await book.Ask(db => db.Units.Where(u => u.Tag == "SK-90002").Select(u => u.WarrantyUntil).SingleAsync())
         ).ShouldBe(new DateOnly(2028, 2, 29));
-        NamedThing[] things =
-        [
-            Screws("base screws", 8),
-            Part("base cover", held: "undo:base-screws"),
-            Isolated,
-            Part("battery", true, "isolate:isolation"),
-        ];
-        await Repaired(book, aled, "SK-90001", things);
-        await Repaired(book, mara, "SK-90002", things);
+        await Repaired(book, aled, "SK-90001", DownToTheBattery);
+        await Repaired(book, mara, "SK-90002", DownToTheBattery);
 
         (await Merge(twice, twice)).Refusal!.Message.ShouldContain("Choose");
         (await Merge(twice, "nothing")).Refusal!.Reason.ShouldBe(RefusalReason.NotFound);
