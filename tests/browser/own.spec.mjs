@@ -170,6 +170,7 @@ test("a machine nobody here has seen: entered, worked on by naming, planned by i
 });
 
 test("a draft begun as a like model is drawn by touch, by keys alone and over a photograph", async ({ browser, workshop }) => {
+  test.slow(); // A whole road, with the program killed and started again on it.
   const context = await browser.newContext({ hasTouch: true, viewport: { width: 768, height: 1024 } });
   const page = await context.newPage();
   await signIn(page, workshop, "mara");
@@ -235,6 +236,17 @@ test("a draft begun as a like model is drawn by touch, by keys alone and over a 
   await page.getByLabel("to the right").fill("2");
   await page.getByRole("button", { name: "Move them" }).click();
   await expect(page.locator('.machine [data-id="battery"] rect')).toHaveAttribute("x", String(Number(before) + 2));
+
+  // The program is killed while one draws: every word that was sent is there, and one goes on.
+  await line("fan").locator("summary").click();
+  await line("fan").locator("[name=Name]").first().fill("blower");
+  await workshop.killAndRestart();
+  await page.reload();
+  await expect(page.locator('.machine [data-id="battery"] rect')).toHaveAttribute("x", String(Number(before) + 2));
+  await line("fan").locator("summary").click();
+  await line("fan").locator("[name=Name]").first().fill("blower");
+  await line("fan").getByRole("button", { name: "Call it so" }).click();
+  await expect(line("fan")).toContainText("Blower");
 
   // A plan beside it follows; what goes into a slot is asked by kind, and what is wrong stays to be put right.
   await page.getByLabel("A plan beside it").selectOption("memory-a");
