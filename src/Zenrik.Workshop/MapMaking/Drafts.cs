@@ -71,9 +71,19 @@ internal static class Drafts
             ? ServiceMapReader.Read(modelCode, json).Map
             : null;
 
+    /// <summary>What a model is planned by: its newest edition, or else its draft; null while nothing is known.</summary>
+    public static async Task<ServiceMap?> MapNow(this WorkshopDb db, string modelCode, CancellationToken stop) =>
+        await db.Edition(modelCode, stop)
+        ?? (
+            await db.DraftSteps.Where(s => s.ModelCode == modelCode).MaxAsync(s => (int?)s.Version, stop) is { } version
+            && await db.DraftOf(modelCode, version, stop) is { IsEmpty: false } draft
+                ? draft.MapAt(version)
+                : null
+        );
+
     /// <summary>
     /// Why a model cannot be planned by a map from now on: repairs wait for a part it does not have, or units have a number
-    /// recorded in a slot it does not have. Null when nothing is lost; what is on a bench keeps the map it began with.
+    /// recorded in a slot it does not have any more. Null when nothing is lost; what is on a bench keeps the map it began with.
     /// </summary>
     public static async Task<Refusal?> Loses(
         this WorkshopDb db,
@@ -83,6 +93,9 @@ internal static class Drafts
     )
     {
         var slots = map.Parts.Select(p => p.Slot).OfType<string>().ToList();
+        // A slot the map never had is no loss: before there is a map any name stands in a passport.
+        var had = (await db.MapNow(modelCode, stop))?.Parts.Select(p => p.Slot).OfType<string>() ?? [];
+        var lost = had.Except(slots).ToList();
         var assemblies = map.Assemblies.Select(a => a.Id.Value).ToList();
         var waiting = await db
             .RepairLines.Where(l =>
@@ -103,7 +116,7 @@ internal static class Drafts
         }
 
         var recorded = await db
-            .Items.Where(i => i.Unit!.ModelCode == modelCode && i.Slot != null && !slots.Contains(i.Slot))
+            .Items.Where(i => i.Unit!.ModelCode == modelCode && i.Slot != null && lost.Contains(i.Slot))
             .GroupBy(i => i.Slot!)
             .Select(g => new { Slot = g.Key, Units = g.Select(i => i.UnitId).Distinct().Count() })
             .OrderBy(g => g.Slot)

@@ -76,7 +76,7 @@ public sealed class SayOfModel(WorkshopDb db, TimeProvider clock)
                 return refusal;
             }
 
-            if (from == modelCode || await MapOf(from, stop) is not { } map)
+            if (from is null || from == modelCode || await db.MapNow(from, stop) is not { } map)
             {
                 return new Refusal(RefusalReason.Invalid, "Choose the model it is like, one with a map.");
             }
@@ -103,22 +103,6 @@ public sealed class SayOfModel(WorkshopDb db, TimeProvider clock)
             await db.NextStep(modelCode, DraftStepKind.Copied, like.ToText(), new Occasion(by, now), stop);
             return $"Copied from the {like.Name}. Each thing is marked until it was seen on this machine.";
         }
-    }
-
-    private async Task<ServiceMap?> MapOf(string? code, CancellationToken stop)
-    {
-        if (code is null || !await db.Models.AnyAsync(m => m.Code == code, stop))
-        {
-            return null;
-        }
-
-        return await db.Edition(code, stop)
-            ?? (
-                await db.DraftSteps.Where(s => s.ModelCode == code).MaxAsync(s => (int?)s.Version, stop) is { } version
-                && await db.DraftOf(code, version, stop) is { IsEmpty: false } draft
-                    ? draft.MapAt(version)
-                    : null
-            );
     }
 
     /// <summary>A statement or a copy no longer counts; what was said before it does again.</summary>

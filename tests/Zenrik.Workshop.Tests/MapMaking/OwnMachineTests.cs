@@ -338,6 +338,12 @@ public sealed class OwnMachineTests(TemplateDatabase databases)
         await using var book = await databases.NewBook();
         var aled = await book.Person("aled");
         var model = await Entered(book, aled, "SK-90001", "SK-90002");
+        // Recorded before there was a map: a slot no map ever had stands in nobody's way.
+        (
+            await book.Do<CorrectPassport, Outcome<string>>(c =>
+                c.Run(Guid.NewGuid(), "SK-90002", "ssd", "PLV-9001-001", null, "read off its label", aled)
+            )
+        ).Refusal.ShouldBeNull();
         await Repaired(book, aled, "SK-90001", [.. DownToTheBattery, Part("memory", true)]);
         var version = (await Draft(book, model)).Version;
         Specification memory = new()
