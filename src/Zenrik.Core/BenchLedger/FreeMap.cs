@@ -101,7 +101,7 @@ public static class FreeMap
             Seconds = 60,
         };
 
-    private static UsualPractice Usual(Model model) => new(model.Class, FirmwareOffers.Unless(model.Class));
+    private static UsualPractice Usual(Model model) => new(model.Class, FirmwareOffers.UsualOf(model.Class));
 
     /// <summary>The acts of a session before anything is named.</summary>
     public static IReadOnlyList<Act> BareActs(ServiceMap map) =>

@@ -23,8 +23,8 @@ public static class FirmwareOffers
     ];
 
     /// <summary>What is reckoned with until somebody has looked: a question too many does less harm than one too few.</summary>
-    internal static IReadOnlyList<string> Unless(DeviceClass said) =>
-        said == DeviceClass.Laptop ? [StorageMode, ServiceTag] : [ServiceTag];
+    internal static IReadOnlyList<string> UsualOf(DeviceClass device) =>
+        device == DeviceClass.Laptop ? [StorageMode, ServiceTag] : [ServiceTag];
 }
 
 /// <summary>

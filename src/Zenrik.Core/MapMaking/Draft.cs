@@ -112,7 +112,7 @@ public sealed class Draft
 
     /// <summary>What the firmware offers, as it was said, or what such machines usually do; of <see cref="FirmwareOffers"/>.</summary>
     public IReadOnlyList<string> Offers =>
-        Last<Statement.Firmware>(_ => true)?.Offers ?? FirmwareOffers.Unless(model.Class);
+        Last<Statement.Firmware>(_ => true)?.Offers ?? FirmwareOffers.UsualOf(model.Class);
 
     /// <summary>Things nobody has placed on the drawing yet, by the act that takes them off.</summary>
     public IReadOnlyList<Act> Unplaced => [.. order.Acts.Where(a => Place(a) is null)];

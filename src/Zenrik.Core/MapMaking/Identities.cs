@@ -109,7 +109,7 @@ internal sealed class Identities
     /// <summary>An act, or the one that takes it back, by the name it is known by; null where the thing does not exist.</summary>
     private Act? Known(Act act)
     {
-        if (TakesOff(act))
+        if (Sighting.TakesOff(act))
         {
             return IsAbsent(act) ? null : Of(act);
         }
@@ -124,7 +124,4 @@ internal sealed class Identities
 
         return absent.Any(a => a.Reverse == act) ? null : act;
     }
-
-    private static bool TakesOff(Act act) =>
-        act.Kind is ActKind.Undo or ActKind.Open or ActKind.Isolate or ActKind.Free or ActKind.LiftOut;
 }

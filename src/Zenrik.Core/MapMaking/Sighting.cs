@@ -87,7 +87,7 @@ public sealed record Sighting
         }
     }
 
-    private static bool TakesOff(Act act) =>
+    internal static bool TakesOff(Act act) =>
         act.Kind is ActKind.Undo or ActKind.Open or ActKind.Isolate or ActKind.Free or ActKind.LiftOut;
 
     private static bool PutsBack(Act act) =>

@@ -105,9 +105,6 @@ public sealed record MachineView(
     /// <summary>Ids of what is believed to be there and was not seen: drawn with broken lines.</summary>
     public IReadOnlySet<string> Believed { get; init; } = new HashSet<string>();
 
-    /// <summary>True where places are taken from the drawing, by keys too.</summary>
-    public bool Placing { get; init; }
-
     /// <summary>A photograph the drawing lies on; null: none.</summary>
     public Underlay? Underlay { get; init; }
 

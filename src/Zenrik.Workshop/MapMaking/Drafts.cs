@@ -85,16 +85,18 @@ internal static class Drafts
     /// Why a model cannot be planned by a map from now on: repairs wait for a part it does not have, or units have a number
     /// recorded in a slot it does not have any more. Null when nothing is lost; what is on a bench keeps the map it began with.
     /// </summary>
+    /// <param name="before">What it was planned by; null while nothing was known.</param>
     public static async Task<Refusal?> Loses(
         this WorkshopDb db,
         string modelCode,
+        ServiceMap? before,
         ServiceMap map,
         CancellationToken stop
     )
     {
         var slots = map.Parts.Select(p => p.Slot).OfType<string>().ToList();
         // A slot the map never had is no loss: before there is a map any name stands in a passport.
-        var had = (await db.MapNow(modelCode, stop))?.Parts.Select(p => p.Slot).OfType<string>() ?? [];
+        var had = before?.Parts.Select(p => p.Slot).OfType<string>() ?? [];
         var lost = had.Except(slots).ToList();
         var assemblies = map.Assemblies.Select(a => a.Id.Value).ToList();
         var waiting = await db

@@ -47,8 +47,9 @@ public sealed class PublishMap(WorkshopDb db, TimeProvider clock)
                 );
             }
 
+            var edition = await db.Edition(modelCode, stop);
             if (
-                await db.Edition(modelCode, stop) is { } present
+                edition is { } present
                 && MapComparison.Between(present, draft.MapAt(newest)).Count == 0
                 && present.Drawing == draft.Map.Drawing
             )
@@ -64,7 +65,7 @@ public sealed class PublishMap(WorkshopDb db, TimeProvider clock)
                 return unusable;
             }
 
-            if (await db.Loses(modelCode, draft.Map, stop) is { } lost)
+            if (await db.Loses(modelCode, edition, draft.Map, stop) is { } lost)
             {
                 return lost;
             }
@@ -147,7 +148,7 @@ public sealed class PublishMap(WorkshopDb db, TimeProvider clock)
                 return $"The {model.Name} has this map already, as revision {present.Revision}. Nothing was changed.";
             }
 
-            if (await db.Loses(model.Code, map, stop) is { } lost)
+            if (await db.Loses(model.Code, await db.MapNow(model.Code, stop), map, stop) is { } lost)
             {
                 return lost;
             }

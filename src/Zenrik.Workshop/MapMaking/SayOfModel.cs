@@ -38,7 +38,7 @@ public sealed class SayOfModel(WorkshopDb db, TimeProvider clock)
             }
 
             if (
-                (draft.Refuse(statement) ?? await db.Loses(modelCode, draft.With(statement).Map, stop)) is
+                (draft.Refuse(statement) ?? await db.Loses(modelCode, draft.Map, draft.With(statement).Map, stop)) is
                 { } contradiction
             )
             {
@@ -95,7 +95,7 @@ public sealed class SayOfModel(WorkshopDb db, TimeProvider clock)
                 return cannot;
             }
 
-            if (await db.Loses(modelCode, draft.With(like).Map, stop) is { } lost)
+            if (await db.Loses(modelCode, draft.Map, draft.With(like).Map, stop) is { } lost)
             {
                 return lost;
             }
@@ -119,7 +119,7 @@ public sealed class SayOfModel(WorkshopDb db, TimeProvider clock)
 
         async Task<Outcome<string>> Work()
         {
-            if (!(await Open(modelCode, null, stop)).Try(out _, out var refusal))
+            if (!(await Open(modelCode, null, stop)).Try(out var draft, out var refusal))
             {
                 return refusal;
             }
@@ -142,7 +142,7 @@ public sealed class SayOfModel(WorkshopDb db, TimeProvider clock)
                 await db.Models.SingleAsync(m => m.Code == modelCode, stop),
                 [.. steps.Where(s => s != step)]
             );
-            if (await db.Loses(modelCode, without.Map, stop) is { } lost)
+            if (await db.Loses(modelCode, draft.Map, without.Map, stop) is { } lost)
             {
                 return lost;
             }

@@ -7,11 +7,12 @@ using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.MapMaking;
+using Zenrik.Workshop.Teardown;
 
 namespace Zenrik.Web.Rooms.Maps;
 
 [PostingNeeds(Policies.Bench)]
-public sealed class DraftModel(ViewDraft drafts, SayOfModel say) : RoomPage
+public sealed class DraftModel(ViewDraft drafts, SayOfModel say, PlanFor plans) : RoomPage
 {
     private const string Here = "/Maps/Draft";
 
@@ -30,7 +31,6 @@ public sealed class DraftModel(ViewDraft drafts, SayOfModel say) : RoomPage
         MachineView.Opened(Map, Map) with
         {
             Underlay = Draft.Underlay,
-            Placing = View.IsOpen && User.May(Policies.Bench),
             Believed = Draft.NotSeen.Select(a => a.Target).ToHashSet(),
         };
 
@@ -66,7 +66,7 @@ public sealed class DraftModel(ViewDraft drafts, SayOfModel say) : RoomPage
         if (Map.Parts.FirstOrDefault(p => p.Id.Value == goal && !p.Fixed) is { } part)
         {
             Goal = goal;
-            Plan = TeardownPlanner.Plan(Map, [new Goal.LiftOut(part.Id)]).Try(out var plan, out _) ? plan : null;
+            Plan = (await plans.Of(Map, [new Goal.LiftOut(part.Id)], stop)).Try(out var plan, out _) ? plan : null;
         }
 
         return Page();

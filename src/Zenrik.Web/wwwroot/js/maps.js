@@ -6,6 +6,9 @@ const STEP_MM = 1;
 const LARGE_STEP_MM = 10;
 
 const machine = () => document.querySelector(".draft-mat .machine");
+// Only where something can be placed is there something to go to by keys.
+if (document.getElementById("placing")) machine()?.setAttribute("tabindex", "0");
+
 const openLine = () => document.querySelector(".thing[open]");
 const round = (mm) => Number(mm.toFixed(1));
 
