@@ -357,6 +357,7 @@ public static class ServiceMapRules
     private static void CheckWays(ServiceMap map, Part part, int at, Action<string, string> find)
     {
         var ids = new HashSet<string>(StringComparer.Ordinal);
+        var leaving = RidesInCircles(map) ? [part.Id] : map.MovingWith(part.Id).ToHashSet();
         foreach (var (k, way) in part.Ways.Index())
         {
             if (!ids.Add(way.Id))
@@ -383,9 +384,14 @@ public static class ServiceMapRules
             foreach (var (n, kept) in way.Keeps.Index())
             {
                 var ends = map.Joint(kept).Between;
-                if (!ends.Contains(part.Id))
+                if (ends.Count(leaving.Contains) != 1)
                 {
-                    find($"$.parts[{at}].ways[{k}].keeps[{n}]", $"\"{kept}\" does not end on \"{part.Id}\"");
+                    find(
+                        $"$.parts[{at}].ways[{k}].keeps[{n}]",
+                        ends.Any(leaving.Contains)
+                            ? $"both ends of \"{kept}\" go along with \"{part.Id}\", so nothing is kept by it"
+                            : $"\"{kept}\" ends neither on \"{part.Id}\" nor on what rides on it"
+                    );
                 }
                 else if (part.MountedOn is { } carrier && ends.Contains(carrier))
                 {

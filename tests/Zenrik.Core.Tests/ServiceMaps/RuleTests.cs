@@ -34,7 +34,12 @@ public sealed class RuleTests
         (
             "parts[10].ways[0].keeps[0]",
             "\"fan-plug\"",
-            "$.parts[10].ways[0].keeps[0]: \"fan-plug\" does not end on \"radio\""
+            "$.parts[10].ways[0].keeps[0]: \"fan-plug\" ends neither on \"radio\" nor on what rides on it"
+        ),
+        (
+            "parts[26].ways[0].keeps",
+            "[\"radio-slot\"]",
+            "$.parts[26].ways[0].keeps[0]: both ends of \"radio-slot\" go along with \"board\", so nothing is kept by it"
         ),
         (
             "parts[10].ways[0].keeps[0]",

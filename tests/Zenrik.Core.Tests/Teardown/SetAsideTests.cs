@@ -1,5 +1,6 @@
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
+using Zenrik.Core.Tests.Teardown.Oracles;
 
 namespace Zenrik.Core.Tests.Teardown;
 
@@ -59,6 +60,51 @@ public sealed class SetAsideTests
         {
             machine.Do(Act.Parse(act)).ShouldBeNull(act);
         }
+    }
+
+    /// <summary>The touchpad of most decks is a part of its own, with a ribbon of its own to the board.</summary>
+    [Fact]
+    public void What_rides_on_a_raised_deck_keeps_its_own_ribbon_and_comes_out_of_it_there()
+    {
+        var touchpad = PartId.Of("touchpad");
+        var deck = map.Part(PartId.Of("deck"));
+        var ribbon = map.Joint(JointId.Of("touchpad-ribbon"));
+        var split = map with
+        {
+            Parts =
+            [
+                .. map.Parts,
+                new Part
+                {
+                    Id = touchpad,
+                    Name = "touchpad",
+                    MountedOn = deck.Id,
+                    BlockedBy = [deck.Id],
+                },
+            ],
+            Joints = [.. map.Joints.Select(j => j == ribbon ? j with { Between = [touchpad, ribbon.Socket] } : j)],
+        };
+        ServiceMapRules.Check("split", split).ShouldBeEmpty();
+        var plan = TeardownPlanner.Plan(split, [new Goal.Replace(AssemblyId.Of("battery"))]).Value;
+        plan.Acts.ShouldContain(Act.Remove(deck.Id, deck.Ways[0]));
+        plan.Acts.ShouldNotContain(Act.Open(ribbon.Id));
+        Simulation.Check(split, [.. plan.Acts]).ShouldBeNull();
+
+        var alone = TeardownPlanner.Plan(split, [new Goal.LiftOut(touchpad)]).Value;
+        Simulation.Check(split, [.. alone.Acts]).ShouldBeNull();
+        new EveryState(TeardownProblem.Of(split, [new Goal.LiftOut(touchpad)], Basis.Default).Value)
+            .Cost()
+            .ShouldBe(PlanCost.Of(alone));
+
+        // Out of the machine altogether only when both ribbons are open.
+        var refused = new Simulation(split);
+        string[] opening = ["prepare:shut-down", "prepare:photo", "turn-over:", "undo:base-screws", "turn-over:"];
+        foreach (var act in opening.Concat(["set-aside:deck/raised", "isolate:battery-plug", "open:keyboard-ribbon"]))
+        {
+            refused.Do(Act.Parse(act)).ShouldBeNull(act);
+        }
+
+        refused.Do(Act.LiftOut(deck.Id)).ShouldNotBeNull().ShouldContain("would tear");
     }
 
     [Theory]
