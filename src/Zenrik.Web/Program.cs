@@ -57,6 +57,7 @@ app.MapHealth();
 app.MapApi();
 app.MapRazorPages();
 app.MapPhotos();
+app.MapGivenLists();
 app.MapNews();
 await app.RunAsync();
 return 0;

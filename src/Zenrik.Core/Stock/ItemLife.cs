@@ -6,6 +6,9 @@ public enum MovementReason
     /// <summary>It was in the unit when the passport was begun.</summary>
     AsBuilt,
     Received,
+
+    /// <summary>It lay on the shelf already and was not in the book.</summary>
+    Entered,
     Fitted,
     Removed,
     UsedUp,
@@ -74,6 +77,7 @@ public static class ItemLife
         [MovementReason.AsBuilt] = new([Whereabouts.New], [Whereabouts.Unit]),
         // What arrives and is not what was ordered is set apart at once.
         [MovementReason.Received] = new([Whereabouts.New], [Whereabouts.Shelf, Whereabouts.Quarantine]),
+        [MovementReason.Entered] = new([Whereabouts.New], [Whereabouts.Shelf]),
         [MovementReason.Fitted] = new([Whereabouts.Shelf, Whereabouts.Bench], [Whereabouts.Unit]),
         [MovementReason.Removed] = new([Whereabouts.Unit], [Whereabouts.Quarantine]),
         // Lots are used up; an item is fitted.

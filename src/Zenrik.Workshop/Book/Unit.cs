@@ -26,7 +26,7 @@ public sealed class Unit
     /// <summary>Who uses it, as they are known; null for a shared machine.</summary>
     public string? UserName { get; set; }
 
-    public required DateOnly BoughtOn { get; init; }
+    public required DateOnly BoughtOn { get; set; }
 
     /// <summary>Changed only by a <see cref="UnitSteps.Step"/>, which leaves its line in the timeline.</summary>
     public UnitState State { get; set; }
@@ -38,6 +38,9 @@ public sealed class Unit
     public DateOnly? WarrantyUntil { get; set; }
 
     public List<CampaignMark> Campaigns { get; init; } = [];
+
+    /// <summary>What is said of it and may be put right.</summary>
+    internal UnitFacts Facts => new(Serial, Site, UserName, BoughtOn, WarrantyUntil, InLoanPool);
 
     /// <summary>What was seen of it, by trait; see <see cref="Core.Fit.ByEye"/>.</summary>
     public List<UnitLook> Looks { get; init; } = [];

@@ -11,7 +11,8 @@ internal sealed class UnitConfiguration : IEntityTypeConfiguration<Unit>
         builder.Property(u => u.Tag).HasMaxLength(UnitTag.MaxLength);
         builder.Property(u => u.Serial).HasMaxLength(64);
         builder.Property(u => u.Site).HasMaxLength(SiteName.MaxLength);
-        builder.Property(u => u.UserName).HasMaxLength(80);
+        builder.Ignore(u => u.Facts);
+        builder.Property(u => u.UserName).HasMaxLength(UnitUser.MaxLength);
         builder.HasIndex(u => u.Tag).IsUnique();
         builder.HasIndex(u => u.Serial).IsUnique();
         // Every order and filter of the fleet's list walks one of these; the tag makes the order total.

@@ -116,6 +116,9 @@ public sealed class ListUnits(WorkshopDb db)
         return await units.OrderBy(u => u.Tag).Select(u => u.Tag).Take(CountedUpTo).ToListAsync(stop);
     }
 
+    /// <summary>All units a query means, in no order, for reading on.</summary>
+    internal Task<IQueryable<Unit>> Meant(UnitQuery query, CancellationToken stop = default) => Narrow(query, stop);
+
     /// <summary>What the filters can be set to; five hundred sites and campaigns at most.</summary>
     public async Task<(
         IReadOnlyList<string> Sites,

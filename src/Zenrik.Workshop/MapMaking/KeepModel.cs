@@ -28,74 +28,72 @@ public sealed record ModelFacts(
 public sealed class KeepModel(WorkshopDb db, TimeProvider clock)
 {
     /// <returns>The model's code. A model of the same maker and name is that one, and stays as it is.</returns>
-    public Task<Outcome<string>> Add(ModelFacts facts, Actor by, CancellationToken stop = default)
+    public Task<Outcome<string>> Add(ModelFacts facts, Actor by, CancellationToken stop = default) =>
+        db.Write(by, facts.Name ?? "", clock.GetUtcNow(), () => AddIn(facts, stop), stop);
+
+    /// <summary>The same within the caller's write.</summary>
+    internal async Task<Outcome<string>> AddIn(ModelFacts facts, CancellationToken stop)
     {
-        return db.Write(by, facts.Name ?? "", clock.GetUtcNow(), Work, stop);
-
-        async Task<Outcome<string>> Work()
+        if (!Read(facts).Try(out var read, out var refusal))
         {
-            if (!Read(facts).Try(out var read, out var refusal))
-            {
-                return refusal;
-            }
-
-            await db.LockModels(stop);
-            if (await Same(read, stop) is { } known)
-            {
-                return known.MergedInto ?? known.Code;
-            }
-
-            var taken = await db.Models.Select(m => m.Code).ToListAsync(stop);
-            var model = new Model
-            {
-                Code = ModelCode.For(read.Name, taken),
-                Name = read.Name,
-                Maker = read.Maker,
-                Class = read.Class,
-            };
-            Say(model, facts);
-            db.Models.Add(model);
-            return model.Code;
+            return refusal;
         }
+
+        await db.LockModels(stop);
+        if (await Same(read, stop) is { } known)
+        {
+            return known.MergedInto ?? known.Code;
+        }
+
+        var taken = await db.Models.Select(m => m.Code).ToListAsync(stop);
+        var model = new Model
+        {
+            Code = ModelCode.For(read.Name, taken),
+            Name = read.Name,
+            Maker = read.Maker,
+            Class = read.Class,
+        };
+        Say(model, facts);
+        db.Models.Add(model);
+        return model.Code;
     }
 
     /// <returns>What was changed, as a sentence.</returns>
-    public Task<Outcome<string>> Change(string code, ModelFacts facts, Actor by, CancellationToken stop = default)
+    public Task<Outcome<string>> Change(string code, ModelFacts facts, Actor by, CancellationToken stop = default) =>
+        db.Write(by, code, clock.GetUtcNow(), () => ChangeIn(code, facts, stop), stop);
+
+    /// <summary>The same within the caller's write.</summary>
+    internal async Task<Outcome<string>> ChangeIn(string code, ModelFacts facts, CancellationToken stop)
     {
-        return db.Write(by, code, clock.GetUtcNow(), Work, stop);
-
-        async Task<Outcome<string>> Work()
+        if (await db.LockModel(code, stop) is not { } model)
         {
-            if (await db.LockModel(code, stop) is not { } model)
-            {
-                return new Refusal(RefusalReason.NotFound, $"There is no model “{code}”.");
-            }
-
-            if (!Read(facts).Try(out var read, out var refusal))
-            {
-                return refusal;
-            }
-
-            if (await Same(read, stop) is { } other && other.Code != code)
-            {
-                return new Refusal(
-                    RefusalReason.Conflict,
-                    $"There is a {read.Maker} {read.Name} already. One machine has one entry; nothing was changed."
-                );
-            }
-
-            if (read.Class != model.Class && await db.IsPublished(code, stop))
-            {
-                return new Refusal(
-                    RefusalReason.Conflict,
-                    "Its published map says what kind of machine it is. Import a map that says otherwise."
-                );
-            }
-
-            (model.Name, model.Maker, model.Class) = (read.Name, read.Maker, read.Class);
-            Say(model, facts);
-            return $"The {model.Name} is kept as you said.";
+            return new Refusal(RefusalReason.NotFound, $"There is no model “{code}”.");
         }
+
+        if (!Read(facts).Try(out var read, out var refusal))
+        {
+            return refusal;
+        }
+
+        if (await Same(read, stop) is { } other && other.Code != code)
+        {
+            return new Refusal(
+                RefusalReason.Conflict,
+                $"There is a {read.Maker} {read.Name} already. One machine has one entry; nothing was changed."
+            );
+        }
+
+        if (read.Class != model.Class && await db.IsPublished(code, stop))
+        {
+            return new Refusal(
+                RefusalReason.Conflict,
+                "Its published map says what kind of machine it is. Import a map that says otherwise."
+            );
+        }
+
+        (model.Name, model.Maker, model.Class) = (read.Name, read.Maker, read.Class);
+        Say(model, facts);
+        return $"The {model.Name} is kept as you said.";
     }
 
     private static void Say(Model model, ModelFacts facts)

@@ -1160,6 +1160,67 @@ namespace Zenrik.Workshop.Migrations
                         });
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Book.KeptFile", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Columns")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("columns");
+
+                    b.Property<byte[]>("Content")
+                        .HasColumnType("bytea")
+                        .HasColumnName("content");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(120)
+                        .HasColumnType("character varying(120)")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Said")
+                        .HasColumnType("text")
+                        .HasColumnName("said");
+
+                    b.Property<string>("Settings")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("settings");
+
+                    b.Property<string>("SheetId")
+                        .IsRequired()
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasColumnName("sheet_id");
+
+                    b.Property<DateTimeOffset?>("TakenAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("taken_at");
+
+                    b.HasKey("Id")
+                        .HasName("pk_kept_files");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_kept_files_by_id");
+
+                    b.HasIndex("SheetId", "TakenAt")
+                        .HasDatabaseName("ix_kept_files_sheet_id_taken_at");
+
+                    b.ToTable("kept_files", (string)null);
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Book.LearnedReset", b =>
                 {
                     b.Property<string>("Class")
@@ -2967,6 +3028,18 @@ namespace Zenrik.Workshop.Migrations
                     b.Navigation("Number");
 
                     b.Navigation("Unit");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.KeptFile", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "By")
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_kept_files_asp_net_users_by_id");
+
+                    b.Navigation("By");
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.Book.LearnedReset", b =>

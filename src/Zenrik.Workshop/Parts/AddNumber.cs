@@ -9,7 +9,7 @@ namespace Zenrik.Workshop.Parts;
 /// <summary>Makes a part number known: what it is, what it fits, what it replaces.</summary>
 public sealed class AddNumber(WorkshopDb db, ServiceMapShelf maps, TimeProvider clock)
 {
-    private const int MaxName = 80;
+    internal const int MaxName = 80;
 
     /// <summary>Known numbers looked at for a slip of the keyboard.</summary>
     private const int Pool = 25;

@@ -100,7 +100,7 @@ public sealed class ReceiveOrder(WorkshopDb db, TimeProvider clock)
         Item? first = null;
         if (right && number.Consumable is not null)
         {
-            await IntoLot(number, bin, delivery.Quantity, occasion, stop);
+            await db.IntoLot(number, bin, delivery.Quantity, MovementReason.Received, occasion, stop);
         }
         else
         {
@@ -213,32 +213,6 @@ public sealed class ReceiveOrder(WorkshopDb db, TimeProvider clock)
                 .Select(l => l.Bin)
                 .FirstOrDefaultAsync(stop)
             ?? await db.TheBin(BinKind.Shelf, stop);
-    }
-
-    private async Task IntoLot(CatalogueNumber number, Bin bin, int quantity, Occasion occasion, CancellationToken stop)
-    {
-        var outside = await db.TheBin(BinKind.Outside, stop);
-        var fresh = Guid.CreateVersion7();
-        await db.Database.ExecuteSqlAsync(
-            $"""
-            INSERT INTO lots (id, number_id, bin_id, on_hand, promised) VALUES ({fresh}, {number.Id}, {bin.Id.Value}, {quantity}, 0)
-            ON CONFLICT (number_id, bin_id) DO UPDATE SET on_hand = lots.on_hand + {quantity}
-            """,
-            stop
-        );
-        var lot = await db
-            .Lots.Where(l => l.NumberId == number.Id && l.BinId == bin.Id)
-            .Select(l => l.Id)
-            .SingleAsync(stop);
-        db.Movements.Add(
-            MovementRecord.Of(occasion, MovementReason.Received) with
-            {
-                LotId = lot,
-                Quantity = quantity,
-                FromBinId = outside.Id,
-                ToBinId = bin.Id,
-            }
-        );
     }
 
     /// <summary>Promises the first of a delivery to the line of the repair that waits for it.</summary>

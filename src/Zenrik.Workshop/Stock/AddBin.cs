@@ -21,15 +21,25 @@ public sealed class AddBin(WorkshopDb db, TimeProvider clock)
 
         async Task<Outcome<string>> Work()
         {
-            var made = await db.Database.ExecuteSqlAsync(
-                $"INSERT INTO bins (id, code, kind) VALUES ({Guid.CreateVersion7()}, {code}, 'Shelf') ON CONFLICT (code) DO NOTHING",
-                stop
-            );
-            db.NoteChange(nameof(Bin), code);
-            return made == 1
+            return await EnsureShelf(db, code, stop)
                 ? $"Bin {code} is ready. Print its label and stick it on."
                 : new Refusal(RefusalReason.Conflict, $"There is a bin {code} already. Give this one another code.");
         }
+    }
+
+    /// <returns>False when there is one of that code already, whatever it is for.</returns>
+    internal static async Task<bool> EnsureShelf(WorkshopDb db, string code, CancellationToken stop)
+    {
+        var made = await db.Database.ExecuteSqlAsync(
+            $"INSERT INTO bins (id, code, kind) VALUES ({Guid.CreateVersion7()}, {code}, 'Shelf') ON CONFLICT (code) DO NOTHING",
+            stop
+        );
+        if (made == 1)
+        {
+            db.NoteChange(nameof(Bin), code);
+        }
+
+        return made == 1;
     }
 
     /// <summary>Quarantine, the bench, and the world outside: made once, in every workshop.</summary>

@@ -9,15 +9,32 @@ namespace Zenrik.Workshop.Stock;
 internal static class Items
 {
     /// <summary>A new item with the next free label; it has no place until it is moved to one.</summary>
-    public static async Task<Item> Create(WorkshopDb db, CatalogueNumber number, string? serial, CancellationToken stop)
-    {
-        var next = await db.Database.SqlQuery<long>($"SELECT nextval('item_codes') AS \"Value\"").SingleAsync(stop);
-        return new Item
+    public static async Task<Item> Create(
+        WorkshopDb db,
+        CatalogueNumber number,
+        string? serial,
+        CancellationToken stop
+    ) => Of((await Codes(db, 1, stop)).Dequeue(), number, serial);
+
+    /// <summary>The next free labels, taken.</summary>
+    public static async Task<Queue<string>> Codes(WorkshopDb db, int count, CancellationToken stop) =>
+        new(
+            (
+                await db
+                    .Database.SqlQuery<long>(
+                        $"SELECT nextval('item_codes') AS \"Value\" FROM generate_series(1, {count})"
+                    )
+                    .ToListAsync(stop)
+            ).Select(n => string.Create(CultureInfo.InvariantCulture, $"IT-{n:00000}"))
+        );
+
+    /// <summary>An item with a label that was taken for it.</summary>
+    public static Item Of(string code, CatalogueNumber number, string? serial) =>
+        new()
         {
             Id = new ItemId(Guid.CreateVersion7()),
-            Code = string.Create(CultureInfo.InvariantCulture, $"IT-{next:00000}"),
+            Code = code,
             NumberId = number.Id,
             Serial = serial,
         };
-    }
 }

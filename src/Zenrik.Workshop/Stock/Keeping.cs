@@ -37,6 +37,41 @@ internal static class Keeping
     public static Task<Bin> TheBin(this WorkshopDb db, BinKind kind, CancellationToken stop) =>
         db.Bins.Where(b => b.Kind == kind).OrderBy(b => b.Code).FirstAsync(stop);
 
+    /// <summary>More of what is counted without labels into a bin, from outside.</summary>
+    public static async Task IntoLot(
+        this WorkshopDb db,
+        CatalogueNumber number,
+        Bin bin,
+        int quantity,
+        MovementReason reason,
+        Occasion occasion,
+        CancellationToken stop
+    )
+    {
+        var outside = await db.TheBin(BinKind.Outside, stop);
+        var fresh = Guid.CreateVersion7();
+        await db.Database.ExecuteSqlAsync(
+            $"""
+            INSERT INTO lots (id, number_id, bin_id, on_hand, promised) VALUES ({fresh}, {number.Id}, {bin.Id.Value}, {quantity}, 0)
+            ON CONFLICT (number_id, bin_id) DO UPDATE SET on_hand = lots.on_hand + {quantity}
+            """,
+            stop
+        );
+        var lot = await db
+            .Lots.Where(l => l.NumberId == number.Id && l.BinId == bin.Id)
+            .Select(l => l.Id)
+            .SingleAsync(stop);
+        db.Movements.Add(
+            MovementRecord.Of(occasion, reason) with
+            {
+                LotId = lot,
+                Quantity = quantity,
+                FromBinId = outside.Id,
+                ToBinId = bin.Id,
+            }
+        );
+    }
+
     /// <summary>A reason a person gave, trimmed; a refusal when it says nothing or too much.</summary>
     public static Outcome<string> Reason(string? typed)
     {

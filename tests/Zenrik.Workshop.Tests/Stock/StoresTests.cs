@@ -184,40 +184,6 @@ public sealed class StoresTests(TemplateDatabase databases)
     }
 
     [Fact]
-    public async Task A_file_of_numbers_is_taken_in_whole_or_not_at_all()
-    {
-        await using var book = await databases.NewBook();
-        var odd = await book.Person("odd");
-        const string good =
-            "number,name,kind,model,slot,volts,unbranded\r\nTW-9B3K-40011,fan of another maker,fan,sandpiper-14,fan,,\r\n\"tw 9b3k 40012\",battery,battery,,,11.4,true\r\n";
-        (await Import("")).Refusal!.Message.ShouldContain("empty");
-        (await Import("number,name,colour\nA,b,c\n")).Refusal!.Message.ShouldContain("no column “colour”");
-        (await Import("number,name\nA,b\n")).Refusal!.Message.ShouldContain("“kind” is missing");
-        (await Import(good + "TW-9B3K-40013,battery,battery,,,900,\r\n")).Refusal!.Message.ShouldStartWith(
-            "Line 4: Voltage, V"
-        );
-        (await Import(good + "TW-9B3K-40013,battery,wheel,,,1,\r\n")).Refusal!.Message.ShouldContain(
-            "“wheel” is no kind"
-        );
-        (await Import(good + "TW-9B3K-40013,hinge,other,sandpiper-14,hinge,,\r\n")).Refusal!.Message.ShouldContain(
-            "no slot"
-        );
-        (await Import("number,name,kind\nTW-9B3K-40013,\"battery")).Refusal.ShouldNotBeNull();
-        (await book.Ask(db => db.CatalogueNumbers.AnyAsync(n => n.Number == "TW-9B3K-40011"))).ShouldBeFalse();
-
-        (await Import(good)).Value.ShouldBe("2 new, 0 described anew.");
-        (await Import(good)).Value.ShouldBe("0 new, 2 described anew.");
-        var battery = await book.Ask(db => db.CatalogueNumbers.SingleAsync(n => n.Name == "battery"));
-        (battery.Specification!.Volts, battery.Specification.Unbranded).ShouldBe((11.4, true));
-        var fan = await book.Ask(db =>
-            db.CatalogueNumbers.Include(n => n.Fits).SingleAsync(n => n.Number == "TW-9B3K-40011")
-        );
-        fan.Fits.ShouldHaveSingleItem().ListedBy.ShouldBe(odd.Name);
-
-        Task<Outcome<string>> Import(string text) => book.Do<ImportNumbers, Outcome<string>>(i => i.Run(text, odd));
-    }
-
-    [Fact]
     public async Task Sachets_are_counted_by_number_and_their_count_follows_from_movements()
     {
         await using var book = await databases.NewBook();

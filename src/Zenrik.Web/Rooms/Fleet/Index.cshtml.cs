@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.WebUtilities;
 using Zenrik.Core;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Fleet;
@@ -34,6 +35,13 @@ public sealed class IndexModel(ListUnits units, ChangeUnits change) : RoomPage
             ["order"] = Query.Order == UnitOrder.Tag ? null : Query.Order.ToString(),
             ["page"] = page == 0 ? null : page.ToString(System.Globalization.CultureInfo.InvariantCulture),
         };
+
+    /// <summary>Where the same units are a file.</summary>
+    public string AsFile =>
+        QueryHelpers.AddQueryString(
+            "/house/export/units.csv",
+            With(0).Where(w => w.Value is not null).ToDictionary(w => w.Key, w => w.Value)
+        );
 
     public async Task<IActionResult> OnGet(CancellationToken stop)
     {

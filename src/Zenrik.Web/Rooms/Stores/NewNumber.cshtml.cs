@@ -1,4 +1,3 @@
-using System.Text;
 using Microsoft.AspNetCore.Mvc;
 using Zenrik.Core;
 using Zenrik.Core.Fit;
@@ -9,7 +8,7 @@ using Zenrik.Workshop.Parts;
 namespace Zenrik.Web.Rooms.Stores;
 
 [PostingNeeds(Policies.Counter)]
-public sealed class NewNumberModel(AddNumber add, ImportNumbers import, ListUnits units) : RoomPage
+public sealed class NewNumberModel(AddNumber add, ListUnits units) : RoomPage
 {
     public string? Number { get; private set; }
 
@@ -67,17 +66,6 @@ public sealed class NewNumberModel(AddNumber add, ImportNumbers import, ListUnit
         }
 
         return await Again(refusal, stop);
-    }
-
-    public async Task<IActionResult> OnPostFile(IFormFile? file, CancellationToken stop)
-    {
-        // One byte more than is taken, so that a file too large is told from one that just fits.
-        var text = file is null
-            ? null
-            : Encoding.UTF8.GetString(await Uploads.Read(file, ImportNumbers.MaxLength + 1, stop));
-        return (await import.Run(text, User.Actor(), stop)).Try(out var said, out var refusal)
-            ? Did(said, "/Stores/Index")
-            : await Again(refusal, stop);
     }
 
     private async Task<IActionResult> Again(Refusal refusal, CancellationToken stop)

@@ -301,3 +301,12 @@ document.addEventListener("htmx:afterSettle", (event) => {
 });
 
 if (byId("number") && byId("number").value === "") byId("number").focus();
+
+// --- Work that takes a while ---------------------------------------------------------------------------------------
+
+// The form goes the plain way; the page says so while the answer is waited for, and the button cannot be pressed twice.
+document.addEventListener("submit", (event) => {
+  if (!event.target.matches?.("form[data-long]")) return;
+  event.target.querySelector("button[type=submit]").setAttribute("disabled", "");
+  event.target.parentElement.querySelector(".long-work")?.removeAttribute("hidden");
+});

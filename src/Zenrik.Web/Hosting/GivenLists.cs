@@ -1,0 +1,53 @@
+using System.Globalization;
+using Microsoft.AspNetCore.Mvc;
+using Zenrik.Workshop.Exporting;
+using Zenrik.Workshop.Fleet;
+
+namespace Zenrik.Web.Hosting;
+
+/// <summary>The lists of the book as files.</summary>
+internal static class GivenLists
+{
+    public const string People = "people";
+
+    public static void MapGivenLists(this IEndpointRouteBuilder app)
+    {
+        app.MapGet("/house/export/everything.zip", Everything)
+            .RequireAuthorization(Policies.House)
+            .ExcludeFromDescription();
+        // Who may sign in is a lead's to know as a list.
+        app.MapGet($"/house/export/{People}.csv", (GiveOutLists lists) => List(lists, People, new UnitQuery()))
+            .RequireAuthorization(Policies.House)
+            .ExcludeFromDescription();
+        app.MapGet(
+                "/house/export/{id}.csv",
+                (GiveOutLists lists, string id, [AsParameters] UnitQuery query) =>
+                    id == People ? Results.NotFound() : List(lists, id, query)
+            )
+            .RequireAuthorization(Policies.Read)
+            .ExcludeFromDescription();
+    }
+
+    private static IResult List(GiveOutLists lists, string id, UnitQuery query) =>
+        lists.Find(id, query) is { } list
+            ? Results.Stream(
+                to => CsvOut.Write(to, list.Headings, list.Rows),
+                "text/csv; charset=utf-8; header=present",
+                $"{list.Id}.csv"
+            )
+            : Results.NotFound();
+
+    private static IResult Everything(
+        [FromServices] GiveOutEverything everything,
+        TimeProvider clock,
+        HttpContext context
+    )
+    {
+        var day = clock.GetLocalNow().ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
+        return Results.Stream(
+            to => everything.Write(to, Show.Version, context.RequestAborted),
+            "application/zip",
+            $"workshop-{day}.zip"
+        );
+    }
+}
