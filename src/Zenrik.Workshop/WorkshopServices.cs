@@ -45,7 +45,10 @@ public static class WorkshopServices
             })
             .AddRoles<IdentityRole<Guid>>()
             .AddPasswordValidator<PasswordRule>()
+            .AddTokenProvider<DataProtectorTokenProvider<Technician>>(KeepPeople.InvitationProvider)
             .AddEntityFrameworkStores<WorkshopDb>();
+
+        services.Configure<DataProtectionTokenProviderOptions>(o => o.TokenLifespan = KeepPeople.InvitationLasts);
 
         services.AddScoped<ServiceMapShelf>();
         services.AddScoped<ViewMaps>();

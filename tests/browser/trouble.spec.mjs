@@ -60,7 +60,7 @@ test("a reader may look and not touch; a wrong password locks", async ({ page, w
   await expect(page.getByRole("alert")).toContainText("tried too often from here");
 });
 
-test("somebody new signs in and must choose a password of their own first", async ({ page, workshop, browser }) => {
+test("somebody new is invited, chooses a password and is in; the invitation works once", async ({ page, workshop, browser }) => {
   await signIn(page, workshop, "mara");
   await page.goto(`${workshop.url}/house/people`);
   await page.getByLabel("Name").fill("S. <Reed>");
@@ -70,29 +70,32 @@ test("somebody new signs in and must choose a password of their own first", asyn
   await page.getByLabel("Name").fill("S. Reed");
   await page.getByLabel("Signs in as").fill("sol");
   await page.getByRole("button", { name: "Let in", exact: true }).click();
-  const first = (await page.locator("#first").textContent()).trim();
+  const link = await page.locator("[data-invitation]").getAttribute("href");
 
   const other = await browser.newContext();
   const theirs = await other.newPage();
   await theirs.goto(`${workshop.url}/sign-in`);
   await theirs.getByLabel("Name").fill("sol");
-  await theirs.getByLabel("Password").fill(first);
+  await theirs.getByLabel("Password").fill("anything at all here");
   await theirs.getByRole("button", { name: "Sign in" }).click();
-  await expect(theirs.getByText("made up by somebody else")).toBeVisible();
-  await theirs.goto(`${workshop.url}/fleet`);
-  await expect(theirs).toHaveURL(/\/account$/);
-  const change = async (wanted) => {
-    await theirs.getByLabel("Present password").fill(first);
-    await theirs.getByLabel("New password").fill(wanted);
-    await theirs.getByLabel("The same again").fill(wanted);
-    await theirs.getByRole("button", { name: "Change it" }).click();
+  await expect(theirs.getByRole("alert")).toContainText("do not belong together");
+  await theirs.goto(link);
+  const choose = async (wanted, again = wanted) => {
+    await theirs.getByLabel("Password").fill(wanted);
+    await theirs.getByLabel("The same again").fill(again);
+    await theirs.getByRole("button", { name: "Choose it" }).click();
   };
-  await change("password1234");
+  await choose("ferry lamp onion drum", "ferry lamp");
+  await expect(theirs.getByRole("alert")).toContainText("not typed alike");
+  await choose("password1234");
   await expect(theirs.getByRole("alert")).toContainText("easily guessed");
-  await change("ferry lamp onion drum");
-  await expect(theirs.getByText("Your password is changed")).toBeVisible();
-  await theirs.goto(`${workshop.url}/fleet`);
-  await expect(theirs.getByRole("heading", { name: "Fleet" })).toBeVisible();
+  await choose("ferry lamp onion drum");
+  await expect(theirs.getByRole("heading", { name: "Counter" })).toBeVisible();
+  await theirs.goto(link);
+  await expect(theirs.getByRole("heading", { name: "works no more" })).toBeVisible();
+
+  await page.goto(`${workshop.url}/house/people`);
+  await expect(page.getByRole("row", { name: /S. Reed/ })).not.toContainText("not taken up");
   await other.close();
 });
 

@@ -323,7 +323,7 @@ public static class Sheets
     public const string SlotColumn = "in:";
 
     /// <summary>All of them; what is inside without the columns of slots.</summary>
-    public static IReadOnlyList<Sheet> All { get; } = [Models, Units, Inside([]), Numbers, Stock];
+    public static IReadOnlyList<Sheet> All { get; } = [Models, Units, Inside([]), Numbers, Stock, People];
 
     public static Sheet? Find(string? id) => All.FirstOrDefault(s => s.Id == id);
 

@@ -31,6 +31,15 @@ public static class Policies
             [House] = [Roles.Lead],
         };
 
+    /// <summary>What each is for, in words.</summary>
+    public static IReadOnlyList<(string Policy, string Says)> Says { get; } =
+    [
+        (Read, "look at everything, and give lists out"),
+        (Counter, "take units in, promise and order parts, keep stores and fleet, take lists in"),
+        (Bench, "work at the bench, close repairs, say things of maps"),
+        (House, "decide house rules, people, maps and what the workshop reckons with"),
+    ];
+
     /// <summary>What a policy asks for: one of its roles, and of a token that it was made for that.</summary>
     public static AuthorizationPolicyBuilder Require(this AuthorizationPolicyBuilder builder, string policy) =>
         builder.RequireRole(Allowed[policy]).RequireAssertion(c => InScope(c.User, policy));

@@ -4,6 +4,7 @@ using Zenrik.Core;
 using Zenrik.Core.Importing;
 using Zenrik.Workshop.MapMaking;
 using Zenrik.Workshop.Parts;
+using Zenrik.Workshop.People;
 using Zenrik.Workshop.ServiceMaps;
 
 namespace Zenrik.Workshop.Importing;
@@ -51,6 +52,7 @@ public sealed class TakeInFile(
     AddNumber addNumber,
     DescribeNumber describe,
     ServiceMapShelf maps,
+    KeepPeople people,
     TimeProvider clock
 )
 {
@@ -486,6 +488,7 @@ public sealed class TakeInFile(
             "inside" => new ImportInside(db, maps, open.File.Name),
             "numbers" => new ImportNumbers(db, addNumber, describe, maps, by),
             "stock" => new ImportStock(db, addNumber, by),
+            "people" => new ImportPeople(db, people, by),
             _ => throw new InvalidOperationException(open.Sheet.Id),
         };
 

@@ -8,6 +8,7 @@ using Zenrik.Core.People;
 namespace Zenrik.Workshop.People;
 
 /// <summary>Somebody who may sign in, as a lead sees them.</summary>
+/// <param name="Invited">True while they have no password: their invitation is to be handed over.</param>
 /// <param name="Tokens">How many of their tokens work.</param>
 public sealed record KnownPerson(
     Guid Id,
@@ -16,11 +17,13 @@ public sealed record KnownPerson(
     string Role,
     DateTimeOffset? DisabledAt,
     bool MustChange,
+    bool Invited,
     int Tokens
 );
 
-/// <summary>A first password, shown once; whoever gets it must choose their own.</summary>
-public sealed record FirstPassword(string Name, string SignIn, string Password);
+/// <summary>What somebody chooses their password by, once; it works for <see cref="KeepPeople.InvitationLasts"/>.</summary>
+/// <param name="Token">Proves that a lead has made it.</param>
+public sealed record Invitation(Guid Id, string Name, string SignIn, string Role, string Token);
 
 /// <summary>
 /// Who may sign in, and as what. A changed role, a new password or a disabled person ends their sessions within a minute;
@@ -32,6 +35,13 @@ public sealed class KeepPeople(WorkshopDb db, UserManager<Technician> people, Ap
     private const long LockKey = 5218;
 
     private const int MostPeople = 2000;
+
+    /// <summary>How long an invitation works.</summary>
+    public static TimeSpan InvitationLasts { get; } = TimeSpan.FromDays(3);
+
+    internal const string InvitationProvider = "invitation";
+
+    private const string ForPassword = "choose-password";
 
     /// <summary>Everybody, those who may sign in first.</summary>
     public async Task<IReadOnlyList<KnownPerson>> List(CancellationToken stop = default)
@@ -49,19 +59,24 @@ public sealed class KeepPeople(WorkshopDb db, UserManager<Technician> people, Ap
                 r.Name!,
                 p.DisabledAt,
                 p.MustChangePassword,
+                p.PasswordHash == null,
                 db.ApiTokens.Count(t => t.OwnerId == p.Id && t.RevokedAt == null && t.ExpiresAt > now)
             )
         ).ToListAsync(stop);
     }
 
-    /// <summary>Lets somebody new in.</summary>
-    public async Task<Outcome<FirstPassword>> Add(
+    /// <summary>Lets somebody new in: who they are is known from now on, and their invitation lets them choose a password.</summary>
+    /// <returns>Whom.</returns>
+    public async Task<Outcome<Guid>> Add(
         string? signIn,
         string? name,
         string? role,
         Actor by,
         CancellationToken stop = default
-    )
+    ) => await db.Write(by, signIn ?? "", clock.GetUtcNow(), () => AddIn(signIn, name, role, stop), stop);
+
+    /// <summary>The same within the caller's write.</summary>
+    internal async Task<Outcome<Guid>> AddIn(string? signIn, string? name, string? role, CancellationToken stop)
     {
         if (
             !SignInName.Read(signIn).Try(out var login, out var wrong)
@@ -81,34 +96,89 @@ public sealed class KeepPeople(WorkshopDb db, UserManager<Technician> people, Ap
             return new Refusal(RefusalReason.Conflict, $"There are {MostPeople} people already.");
         }
 
-        return await db.Write(by, login.Text, clock.GetUtcNow(), Work, stop);
-
-        async Task<Outcome<FirstPassword>> Work()
+        var person = new Technician { UserName = login.Text, Name = called.Text };
+        var made = await people.CreateAsync(person);
+        if (!made.Succeeded)
         {
-            var person = new Technician
+            return made.Errors.Any(e => e.Code == nameof(IdentityErrorDescriber.DuplicateUserName))
+                ? new Refusal(RefusalReason.Conflict, $"Somebody signs in as {login} already. Choose another name.")
+                : new Refusal(RefusalReason.Invalid, made.Errors.First().Description);
+        }
+
+        await people.AddToRoleAsync(person, role!);
+        return person.Id;
+    }
+
+    /// <summary>The invitations of those who have no password yet, to be handed over. Making them changes nothing.</summary>
+    /// <param name="only">One person's; null: everybody's.</param>
+    public async Task<IReadOnlyList<Invitation>> Invitations(Guid? only = null, CancellationToken stop = default)
+    {
+        var invited = (await List(stop)).Where(p =>
+            p.Invited && p.DisabledAt is null && (only is null || p.Id == only)
+        );
+        var made = new List<Invitation>();
+        foreach (var known in invited)
+        {
+            var person = (await people.FindByIdAsync($"{known.Id}"))!;
+            var token = await people.GenerateUserTokenAsync(person, InvitationProvider, ForPassword);
+            made.Add(new Invitation(known.Id, known.Name, known.SignIn, known.Role, token));
+        }
+
+        return made;
+    }
+
+    /// <summary>Takes an invitation up: from now on that is their password, and the invitation works no more.</summary>
+    public async Task<Outcome<Technician>> Accept(
+        Guid id,
+        string? token,
+        string? password,
+        CancellationToken stop = default
+    )
+    {
+        if (await Invited(id, token) is not { } asked)
+        {
+            return Late();
+        }
+
+        var by = new Actor(asked.Id, asked.Name);
+        return await db.Write(by, asked.UserName!, clock.GetUtcNow(), Work, stop);
+
+        async Task<Outcome<Technician>> Work()
+        {
+            // Two who open the same invitation at once: the second finds it used.
+            await db.Database.ExecuteSqlAsync($"SELECT 1 FROM technicians WHERE id = {id} FOR UPDATE", stop);
+            db.ChangeTracker.Clear();
+            if (await Invited(id, token) is not { } person)
             {
-                UserName = login.Text,
-                Name = called.Text,
-                MustChangePassword = true,
-            };
-            var password = Fresh();
-            var made = await people.CreateAsync(person, password);
-            if (!made.Succeeded)
-            {
-                return made.Errors.Any(e => e.Code == nameof(IdentityErrorDescriber.DuplicateUserName))
-                    ? new Refusal(RefusalReason.Conflict, $"Somebody signs in as {login} already. Choose another name.")
-                    : new Refusal(RefusalReason.Invalid, made.Errors.First().Description);
+                return Late();
             }
 
-            await people.AddToRoleAsync(person, role!);
-            return new FirstPassword(person.Name, login.Text, password);
+            var set = await people.AddPasswordAsync(person, password ?? "");
+            return set.Succeeded ? person : new Refusal(RefusalReason.Invalid, set.Errors.First().Description);
         }
+
+        static Refusal Late() =>
+            new(
+                RefusalReason.NotFound,
+                $"This invitation has been used, or is older than {InvitationLasts.TotalDays:0} days. If you have chosen a password, sign in with it; else ask a lead for another invitation."
+            );
     }
+
+    /// <summary>Whom an invitation is for; null where it works no more.</summary>
+    public async Task<Technician?> Invited(Guid id, string? token) =>
+        await people.FindByIdAsync($"{id}") is { DisabledAt: null, PasswordHash: null } person
+        && await people.VerifyUserTokenAsync(person, InvitationProvider, ForPassword, token ?? "")
+            ? person
+            : null;
 
     /// <summary>Gives somebody another role.</summary>
     public Task<Outcome<string>> SetRole(Guid id, string? role, Actor by, CancellationToken stop = default) =>
+        db.Write(by, $"{id}", clock.GetUtcNow(), () => SetRoleIn(id, role, stop), stop);
+
+    /// <summary>The same within the caller's write.</summary>
+    internal Task<Outcome<string>> SetRoleIn(Guid id, string? role, CancellationToken stop) =>
         Roles.All.Contains(role)
-            ? Change(
+            ? ChangeIn(
                 id,
                 async person =>
                 {
@@ -123,7 +193,6 @@ public sealed class KeepPeople(WorkshopDb db, UserManager<Technician> people, Ap
                     await people.UpdateSecurityStampAsync(person);
                     return $"{person.Name} is a {role} now; it shows within a minute.";
                 },
-                by,
                 stop
             )
             : Task.FromResult<Outcome<string>>(NoRole());
@@ -149,27 +218,21 @@ public sealed class KeepPeople(WorkshopDb db, UserManager<Technician> people, Ap
             stop
         );
 
-    /// <summary>Gives somebody a password for once, as when theirs is forgotten.</summary>
-    public async Task<Outcome<FirstPassword>> ResetPassword(Guid id, Actor by, CancellationToken stop = default)
-    {
-        var password = Fresh();
-        string? signIn = null;
-        var done = await Change(
+    /// <summary>Takes somebody's password away, as when it is forgotten or known to others; a new invitation lets them choose one.</summary>
+    public Task<Outcome<string>> ResetPassword(Guid id, Actor by, CancellationToken stop = default) =>
+        Change(
             id,
             async person =>
             {
-                person.MustChangePassword = true;
-                person.PasswordHash = people.PasswordHasher.HashPassword(person, password);
+                person.MustChangePassword = false;
+                person.PasswordHash = null;
                 await people.UpdateSecurityStampAsync(person);
                 await tokens.RevokeAll(person.Id, stop);
-                signIn = person.UserName!;
-                return person.Name;
+                return $"{person.Name} is out within a minute and has no password. Hand over the new invitation.";
             },
             by,
             stop
         );
-        return done.Try(out var name, out var refused) ? new FirstPassword(name, signIn!, password) : refused;
-    }
 
     /// <summary>Ends every session and every token of somebody, who may sign in again at once.</summary>
     public Task<Outcome<string>> EndEverything(Guid id, Actor by, CancellationToken stop = default) =>
@@ -225,30 +288,22 @@ public sealed class KeepPeople(WorkshopDb db, UserManager<Technician> people, Ap
         Guid id,
         Func<Technician, Task<string>> change,
         Actor by,
-        CancellationToken stop
-    )
+        CancellationToken stop,
+        [System.Runtime.CompilerServices.CallerMemberName] string act = ""
+    ) => db.Write(by, $"{id}", clock.GetUtcNow(), () => ChangeIn(id, change, stop), stop, act);
+
+    private async Task<Outcome<string>> ChangeIn(Guid id, Func<Technician, Task<string>> change, CancellationToken stop)
     {
-        return db.Write(by, $"{id}", clock.GetUtcNow(), Work, stop);
-
-        async Task<Outcome<string>> Work()
+        await db.Database.ExecuteSqlAsync($"SELECT pg_advisory_xact_lock({LockKey})", stop);
+        if (await people.FindByIdAsync(id.ToString()) is not { } person)
         {
-            await db.Database.ExecuteSqlAsync($"SELECT pg_advisory_xact_lock({LockKey})", stop);
-            if (await people.FindByIdAsync(id.ToString()) is not { } person)
-            {
-                return new Refusal(RefusalReason.NotFound, "There is no such person.");
-            }
-
-            var said = await change(person);
-            if (!(await List(stop)).Any(p => p.Role == Roles.Lead && p.DisabledAt is null))
-            {
-                return new Refusal(
-                    RefusalReason.Conflict,
-                    $"{person.Name} is the only lead. Make somebody else a lead first."
-                );
-            }
-
-            return said;
+            return new Refusal(RefusalReason.NotFound, "There is no such person.");
         }
+
+        var said = await change(person);
+        return (await List(stop)).Any(p => p.Role == Roles.Lead && p.DisabledAt is null)
+            ? said
+            : new Refusal(RefusalReason.Conflict, $"{person.Name} is the only lead. Make somebody else a lead first.");
     }
 
     /// <summary>80 random bits in four groups that can be read aloud.</summary>

@@ -8,7 +8,7 @@ namespace Zenrik.Workshop.Tests.People;
 public sealed class KeepPeopleTests(TemplateDatabase template)
 {
     [Fact]
-    public async Task Somebody_new_gets_a_password_that_must_be_changed_and_cannot_be_guessed()
+    public async Task Somebody_new_is_invited_once_and_chooses_a_password_that_cannot_be_guessed()
     {
         await using var book = await template.NewBook();
         (await Add(book, "x", "Sol Reed", "reader")).Refusal!.Message.ShouldContain("to sign in with");
@@ -16,22 +16,42 @@ public sealed class KeepPeopleTests(TemplateDatabase template)
         (await Add(book, "sol", "Sol\nReed", "reader")).Refusal!.Message.ShouldContain("person's name");
         (await Add(book, "sol", "Sol Reed", "king")).Refusal!.Message.ShouldContain("Choose a role");
         (await Add(book, "MARA", "Sol Reed", "reader")).Refusal!.Message.ShouldContain("already");
-        var first = (await Add(book, "Sol", "Sol Reed", "technician")).Value;
+        var id = (await Add(book, "Sol", "Sol Reed", "technician")).Value;
         var sol = await book.Person("sol");
-        (await Person(book, "sol")).MustChangePassword.ShouldBeTrue();
+        var invitation = (await Invitations()).ShouldHaveSingleItem();
+        (invitation.Id, invitation.SignIn, invitation.Role).ShouldBe((id, "sol", "technician"));
 
-        (await Change("wrong", "ferry lamp onion drum")).Refusal!.Message.ShouldContain("present password");
-        (await Change(first.Password, "short")).Refusal!.Message.ShouldContain("12 to 128");
-        (await Change(first.Password, "passwordpassword")).Refusal!.Message.ShouldContain("guessed");
-        (await Change(first.Password, "zenrikworkshop1")).Refusal!.Message.ShouldContain("guessed");
-        (await Change(first.Password, "onion reed lamp drum")).Refusal!.Message.ShouldContain("your name");
-        (await Change(first.Password, first.Password)).Refusal!.Message.ShouldContain("is the old one");
-        (await Person(book, "sol")).MustChangePassword.ShouldBeTrue("none of that was taken");
+        (await Accept("short")).Refusal!.Message.ShouldContain("12 to 128");
+        (await Accept("passwordpassword")).Refusal!.Message.ShouldContain("guessed");
+        (await Accept("zenrikworkshop1")).Refusal!.Message.ShouldContain("guessed");
+        (await Accept("onion reed lamp drum")).Refusal!.Message.ShouldContain("your name");
+        (await Accept("ferry lamp onion drum", invitation.Token[..^3] + "abc")).Refusal!.Message.ShouldContain(
+            "older than"
+        );
+        (await Person(book, "sol")).PasswordHash.ShouldBeNull("none of that was taken");
+        var both = await Task.WhenAll(Accept("ferry lamp onion drum"), Accept("other lamp onion drum"));
+        both.Count(o => o.Refusal is null).ShouldBe(1);
+        (await Invitations()).ShouldBeEmpty();
+        (await Accept("third lamp onion drum")).Refusal!.Message.ShouldContain("has been used");
+        var chosen = both[0].Refusal is null ? "ferry lamp onion drum" : "other lamp onion drum";
+
+        (await Change("wrong", "quiet lamp onion drum")).Refusal!.Message.ShouldContain("present password");
+        (await Change(chosen, chosen)).Refusal!.Message.ShouldContain("is the old one");
         var stamp = (await Person(book, "sol")).SecurityStamp;
-        (await Change(first.Password, "ferry lamp onion drum")).Value.ShouldContain("changed");
-        var now = await Person(book, "sol");
-        (now.MustChangePassword, now.SecurityStamp == stamp).ShouldBe((false, false));
+        (await Change(chosen, "quiet lamp onion drum")).Value.ShouldContain("changed");
+        (await Person(book, "sol")).SecurityStamp.ShouldNotBe(stamp);
 
+        // Forgotten: a new invitation; who has left gets none.
+        _ = (await book.Do<KeepPeople, Outcome<string>>(p => p.ResetPassword(id, book.Lead))).Value;
+        invitation = (await Invitations()).ShouldHaveSingleItem();
+        _ = (await book.Do<KeepPeople, Outcome<string>>(p => p.SetDisabled(id, true, book.Lead))).Value;
+        (await Invitations()).ShouldBeEmpty();
+        (await Accept("ferry lamp onion drum")).Refusal.ShouldNotBeNull();
+
+        Task<IReadOnlyList<Invitation>> Invitations() =>
+            book.Do<KeepPeople, IReadOnlyList<Invitation>>(p => p.Invitations());
+        Task<Outcome<Technician>> Accept(string password, string? token = null) =>
+            book.Do<KeepPeople, Outcome<Technician>>(p => p.Accept(id, token ?? invitation.Token, password));
         Task<Outcome<string>> Change(string current, string wanted) =>
             book.Do<KeepPeople, Outcome<string>>(p => p.ChangeOwn(sol, current, wanted));
     }
@@ -47,7 +67,7 @@ public sealed class KeepPeopleTests(TemplateDatabase template)
             {
                 async p => (await p.SetRole(ines.Id, "reader", book.Lead)).Value,
                 async p => (await p.EndEverything(ines.Id, book.Lead)).Value,
-                async p => (await p.ResetPassword(ines.Id, book.Lead)).Value.Password,
+                async p => (await p.ResetPassword(ines.Id, book.Lead)).Value,
                 async p => (await p.SetDisabled(ines.Id, true, book.Lead)).Value,
             }
         )
@@ -63,7 +83,7 @@ public sealed class KeepPeopleTests(TemplateDatabase template)
             .ShouldSatisfyAllConditions(
                 p => p.Role.ShouldBe("reader"),
                 p => p.DisabledAt.ShouldNotBeNull(),
-                p => p.MustChange.ShouldBeTrue(),
+                p => p.Invited.ShouldBeTrue(),
                 p => p.Tokens.ShouldBe(0)
             );
         _ = (await book.Do<KeepPeople, Outcome<string>>(p => p.SetDisabled(ines.Id, false, book.Lead))).Value;
@@ -98,8 +118,8 @@ public sealed class KeepPeopleTests(TemplateDatabase template)
             .ShouldBe(1);
     }
 
-    private static Task<Outcome<FirstPassword>> Add(Book book, string signIn, string name, string role) =>
-        book.Do<KeepPeople, Outcome<FirstPassword>>(p => p.Add(signIn, name, role, book.Lead));
+    private static Task<Outcome<Guid>> Add(Book book, string signIn, string name, string role) =>
+        book.Do<KeepPeople, Outcome<Guid>>(p => p.Add(signIn, name, role, book.Lead));
 
     private static Task<Technician> Person(Book book, string signIn) =>
         book.Ask(db => db.Users.AsNoTracking().SingleAsync(u => u.UserName == signIn));

@@ -203,7 +203,7 @@ public sealed class AccessTests(TemplateDatabase template)
                 break;
             case "reset":
                 _ = (
-                    await program.Book.Do<KeepPeople, Outcome<FirstPassword>>(p =>
+                    await program.Book.Do<KeepPeople, Outcome<string>>(p =>
                         p.ResetPassword(ines.Id, program.Book.Lead)
                     )
                 ).Value;

@@ -16,11 +16,15 @@ public sealed class PeopleModel(KeepPeople people) : RoomPage
 
     public async Task OnGet(CancellationToken stop) => People = await people.List(stop);
 
-    public Task<IActionResult> OnPostAdd(string? signIn, string? name, string? role, CancellationToken stop) =>
-        Show(people.Add(signIn, name, role, User.Actor(), stop));
+    public async Task<IActionResult> OnPostAdd(string? signIn, string? name, string? role, CancellationToken stop) =>
+        (await people.Add(signIn, name, role, User.Actor(), stop)).Try(out var id, out var refusal)
+            ? RedirectToPage("/Prints/Invitations", new { person = id })
+            : Refused(refusal, Here);
 
-    public Task<IActionResult> OnPostReset(Guid id, CancellationToken stop) =>
-        Show(people.ResetPassword(id, User.Actor(), stop));
+    public async Task<IActionResult> OnPostReset(Guid id, CancellationToken stop) =>
+        (await people.ResetPassword(id, User.Actor(), stop)).Try(out _, out var refusal)
+            ? RedirectToPage("/Prints/Invitations", new { person = id })
+            : Refused(refusal, Here);
 
     public Task<IActionResult> OnPostRole(Guid id, string? role, CancellationToken stop) =>
         Say(people.SetRole(id, role, User.Actor(), stop), Here);
@@ -30,18 +34,4 @@ public sealed class PeopleModel(KeepPeople people) : RoomPage
 
     public Task<IActionResult> OnPostEnd(Guid id, CancellationToken stop) =>
         Say(people.EndEverything(id, User.Actor(), stop), Here);
-
-    private async Task<IActionResult> Show(Task<Outcome<FirstPassword>> work)
-    {
-        if (!(await work).Try(out var first, out var refusal))
-        {
-            return Refused(refusal, Here);
-        }
-
-        (TempData["FirstFor"], TempData["FirstPassword"]) = (
-            $"{first.Name} signs in as {first.SignIn} with",
-            first.Password
-        );
-        return RedirectToPage(Here);
-    }
 }

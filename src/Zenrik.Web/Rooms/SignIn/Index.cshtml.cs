@@ -63,12 +63,12 @@ public sealed class IndexModel(
     }
 
     /// <summary>
-    /// Signs in whoever it is. An unknown name costs a password's hash as a known one does, so that how long the answer
+    /// Signs in whoever it is. An unknown name, and one that is only invited, costs a password's hash as a known one does, so that how long the answer
     /// takes says nothing about who is known.
     /// </summary>
     private async Task<bool> Knows(string name, string password)
     {
-        if (await signIn.UserManager.FindByNameAsync(name) is { } person)
+        if (await signIn.UserManager.FindByNameAsync(name) is { PasswordHash: not null } person)
         {
             return (await signIn.PasswordSignInAsync(person, password, true, lockoutOnFailure: false)).Succeeded;
         }
