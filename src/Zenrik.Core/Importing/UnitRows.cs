@@ -86,7 +86,8 @@ public sealed record UnitRow(
 }
 
 /// <summary>A machine as the book has it.</summary>
-public sealed record KnownUnit(string Tag, string ModelCode, string ModelName, UnitFacts Facts);
+/// <param name="LentOut">True while somebody has it on loan.</param>
+public sealed record KnownUnit(string Tag, string ModelCode, string ModelName, UnitFacts Facts, bool LentOut = false);
 
 /// <summary>
 /// Judges the lines of a list of machines one after the other: a machine is known by its tag, and has one serial. What a
@@ -164,8 +165,9 @@ public sealed class UnitRows(DateOnly today)
         }
 
         var after = row.Over(byTag.Facts);
-        return after.Impossible(today) is { } wrong
-            ? new RowFate.Refused(wrong.Message)
+        return after.Impossible(today) is { } wrong ? new RowFate.Refused(wrong.Message)
+            : byTag.LentOut && !after.Loan
+                ? new RowFate.Refused($"{row.Tag} is out on loan; take it back before it leaves the loan pool.")
             : RowFate.Of(byTag.Facts.To(after));
 
         int? Twice(Dictionary<string, int> seen, string key) => seen.TryGetValue(key, out var at) ? at : null;

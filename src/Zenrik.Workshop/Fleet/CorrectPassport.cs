@@ -39,6 +39,47 @@ public sealed class CorrectPassport(WorkshopDb db, PassportOf passports, TimePro
         );
     }
 
+    /// <summary>Says of all slots at once what is in them, as when a machine is opened for the first time; all or none.</summary>
+    /// <param name="slots">Slot, number and serial; without a number nothing is in it.</param>
+    public Task<Outcome<string>> All(
+        Guid request,
+        string tag,
+        IReadOnlyList<(string Slot, string? Number, string? Serial)> slots,
+        string? why,
+        Actor by,
+        CancellationToken stop = default
+    )
+    {
+        var now = clock.GetUtcNow();
+        return db.WriteOnce(request, by, tag, now, Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            if (!Keeping.Reason(why).Try(out var reason, out var silent))
+            {
+                return silent;
+            }
+
+            if (slots.Count > MostSlots)
+            {
+                return new Refusal(RefusalReason.Invalid, $"No machine has more than {MostSlots} slots.");
+            }
+
+            foreach (var (slot, number, serial) in slots)
+            {
+                var said = await Change(tag, slot, number, serial, new Occasion(by, now, Note: reason), stop);
+                if (!said.Try(out _, out var wrong))
+                {
+                    return wrong with { Message = $"{slot}: {wrong.Message} Nothing was written." };
+                }
+            }
+
+            return $"The passport of {tag.Trim().ToUpperInvariant()} says of {(slots.Count == 1 ? "1 slot" : $"{slots.Count} slots")} what is in {(slots.Count == 1 ? "it" : "them")}.";
+        }
+    }
+
+    private const int MostSlots = 60;
+
     /// <summary>The same within the caller's transaction.</summary>
     internal async Task<Outcome<string>> Change(
         string tag,
@@ -103,6 +144,11 @@ public sealed class CorrectPassport(WorkshopDb db, PassportOf passports, TimePro
             && before.Number.Canonical == same.Canonical
             && before.Serial == said
         )
+        {
+            return $"The passport of {unit.Tag} says so already.";
+        }
+
+        if (before is null && inside is null)
         {
             return $"The passport of {unit.Tag} says so already.";
         }

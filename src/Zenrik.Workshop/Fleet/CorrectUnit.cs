@@ -5,16 +5,9 @@ using Zenrik.Core.Parts;
 
 namespace Zenrik.Workshop.Fleet;
 
-/// <summary>What a person says of a unit, as typed.</summary>
+/// <summary>What a person says of a unit, as typed. Whether it is lent out is said by <see cref="LendUnit"/>.</summary>
 /// <param name="User">Blank: a shared machine.</param>
-public sealed record SaidOfUnit(
-    string? Serial,
-    string? Site,
-    string? User,
-    DateOnly? Bought,
-    DateOnly? Warranty,
-    bool Loan
-);
+public sealed record SaidOfUnit(string? Serial, string? Site, string? User, DateOnly? Bought, DateOnly? Warranty);
 
 /// <summary>Puts right what the book says of a unit: its serial, site, user, days. Each change leaves a line in its timeline.</summary>
 public sealed class CorrectUnit(WorkshopDb db, TimeProvider clock)
@@ -90,7 +83,7 @@ public sealed class CorrectUnit(WorkshopDb db, TimeProvider clock)
             user?.Text,
             said.Bought ?? unit.BoughtOn,
             said.Warranty,
-            said.Loan
+            unit.InLoanPool
         );
     }
 }

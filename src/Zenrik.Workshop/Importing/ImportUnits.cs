@@ -38,7 +38,8 @@ internal sealed class ImportUnits(
                 u.Tag,
                 u.ModelCode,
                 u.Model.Name,
-                new UnitFacts(u.Serial, u.Site, u.UserName, u.BoughtOn, u.WarrantyUntil, u.InLoanPool)
+                new UnitFacts(u.Serial, u.Site, u.UserName, u.BoughtOn, u.WarrantyUntil, u.InLoanPool),
+                u.State == UnitState.Loaned
             ))
             .ToListAsync(stop);
         var known = found.ToDictionary(f => f.Tag);

@@ -175,6 +175,8 @@ public sealed class ImportingTests
         Reason(Judge(Said with { Warranty = new DateOnly(2020, 1, 1) }, Known, Known))
             .ShouldContain("before it was bought");
         Reason(Judge(Said)).ShouldContain("no site");
+        var lent = Known with { LentOut = true, Facts = Known.Facts with { Loan = true } };
+        Reason(Judge(Said with { Loan = false }, lent, lent)).ShouldContain("out on loan");
         var rows = new UnitRows(Today);
         rows.Judge(2, Said, "corncrake-12", Known, Known, null).ShouldBeOfType<RowFate.Same>();
         Reason(rows.Judge(3, Said with { Serial = "S9" }, "corncrake-12", Known, null, null)).ShouldContain("line 2");

@@ -174,6 +174,50 @@ public sealed class FleetTests(TemplateDatabase databases)
     }
 
     [Fact]
+    public async Task What_is_said_of_a_unit_and_of_all_its_slots_is_put_right_whole_or_not_at_all()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        var unit = await book.Ask(db => db.Units.SingleAsync(u => u.Tag == Job.Unit));
+        var other = await book.Ask(db => db.Units.Where(u => u.Tag != Job.Unit).Select(u => u.Serial).FirstAsync());
+        var said = new SaidOfUnit("new-1", "Harbour Hall", null, unit.BoughtOn, unit.BoughtOn.AddYears(3));
+        (await Correct(said with { Serial = other })).Refusal!.Message.ShouldContain("already");
+        (await Correct(said with { Warranty = unit.BoughtOn.AddDays(-1) })).Refusal!.Message.ShouldContain(
+            "before it was bought"
+        );
+        (await Correct(said with { Site = "" })).Refusal!.Message.ShouldContain("site's name");
+        (await Correct(said)).Value.ShouldContain($"serial {unit.Serial} → NEW-1");
+        (await Correct(said)).Value.ShouldContain("says so of");
+        var texts = await book.Ask(db =>
+            db.UnitEvents.Where(e => e.UnitId == unit.Id)
+                .OrderByDescending(e => e.Id)
+                .Select(e => e.Text)
+                .Take(4)
+                .ToListAsync()
+        );
+        texts.ShouldContain($"From {unit.Site} to Harbour Hall");
+        texts.ShouldContain($"Serial: {unit.Serial} → NEW-1");
+
+        (await Slots(("battery", "TW-9B3K-1", null), ("attic", "TW-9B3K-2", null))).Refusal!.Message.ShouldStartWith(
+            "attic: "
+        );
+        (await In("battery")).ShouldNotBe("TW-9B3K-1");
+        (await Slots(("battery", "TW-9B3K-1", null), ("fan", null, null))).Value.ShouldContain("2 slots");
+        ((await In("battery")), (await In("fan"))).ShouldBe(("TW-9B3K-1", null));
+
+        Task<Outcome<string>> Correct(SaidOfUnit to) =>
+            book.Do<CorrectUnit, Outcome<string>>(c => c.Run(New(), Job.Unit, to, aled));
+        Task<Outcome<string>> Slots(params (string, string?, string?)[] slots) =>
+            book.Do<CorrectPassport, Outcome<string>>(c => c.All(New(), Job.Unit, slots, "opened and read", aled));
+        Task<string?> In(string slot) =>
+            book.Ask(db =>
+                db.Items.Where(i => i.UnitId == unit.Id && i.Slot == slot)
+                    .Select(i => i.Number.Number)
+                    .SingleOrDefaultAsync()
+            );
+    }
+
+    [Fact]
     public async Task Many_are_moved_and_marked_at_once_or_none()
     {
         await using var book = await databases.NewBook();

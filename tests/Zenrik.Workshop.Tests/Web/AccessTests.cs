@@ -203,9 +203,7 @@ public sealed class AccessTests(TemplateDatabase template)
                 break;
             case "reset":
                 _ = (
-                    await program.Book.Do<KeepPeople, Outcome<string>>(p =>
-                        p.ResetPassword(ines.Id, program.Book.Lead)
-                    )
+                    await program.Book.Do<KeepPeople, Outcome<string>>(p => p.ResetPassword(ines.Id, program.Book.Lead))
                 ).Value;
                 break;
             case "end":

@@ -18,7 +18,8 @@ public sealed class PassportModel(
     LoseUnit lose,
     HearUnit hear,
     DecideQuestion decide,
-    CorrectPassport correct
+    CorrectPassport correct,
+    CorrectUnit correctUnit
 ) : RoomPage
 {
     private const string Here = "/Fleet/Passport";
@@ -86,6 +87,37 @@ public sealed class PassportModel(
         string? why,
         CancellationToken stop
     ) => Say(correct.Run(request, tag, slot, number, serial, why, User.Actor(), stop), Here, new { tag });
+
+    /// <summary>What is in every slot: the fields are called after them.</summary>
+    public Task<IActionResult> OnPostSlots(string tag, Guid request, string? why, CancellationToken stop)
+    {
+        string? Said(string field) => Request.Form[field].ToString() is { Length: > 0 } text ? text : null;
+        return Say(
+            correct.All(
+                request,
+                tag,
+                [
+                    .. Request
+                        .Form.Keys.Where(k => k.StartsWith(NumberOf, StringComparison.Ordinal))
+                        .Select(k => k[NumberOf.Length..])
+                        .Select(slot => (slot, Said(NumberOf + slot), Said(SerialOf + slot))),
+                ],
+                why,
+                User.Actor(),
+                stop
+            ),
+            Here,
+            new { tag }
+        );
+    }
+
+    /// <summary>What the names of the fields of a slot begin with.</summary>
+    public const string NumberOf = "number-of-";
+
+    public const string SerialOf = "serial-of-";
+
+    public Task<IActionResult> OnPostUnit(string tag, Guid request, SaidOfUnit said, CancellationToken stop) =>
+        Say(correctUnit.Run(request, tag, said, User.Actor(), stop), Here, new { tag });
 
     /// <summary>What the machine says of itself, as text or as a file.</summary>
     public async Task<IActionResult> OnPostHear(string tag, string? text, IFormFile? file, CancellationToken stop)
