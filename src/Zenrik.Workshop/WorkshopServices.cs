@@ -119,6 +119,7 @@ public static class WorkshopServices
         services.AddScoped<ProposeOrders>();
         services.AddScoped<SetFigures>();
         services.AddScoped<SetDaysOff>();
+        services.AddScoped<KeepSuppliers>();
         services.AddScoped<DecideFor>();
         services.AddScoped<RecordDecision>();
         services.AddScoped<RetireUnit>();

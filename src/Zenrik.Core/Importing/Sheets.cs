@@ -281,18 +281,13 @@ public static class Sheets
                     AlsoCalled: ["from quantity", "min quantity", "minimum", "moq", "break"]
                 ),
                 new(
-                    "packs",
-                    "Sold in packs of",
-                    "1 where nothing is said",
-                    AlsoCalled: ["pack", "pack size", "multiple"]
-                ),
-                new(
                     "days",
                     "Handling, days",
                     "working days until it is packed",
                     AlsoCalled: ["lead time", "lead days", "delivery days", "handling"]
                 ),
-                new("grade", "Grade", "original, compatible, refurbished, used", AlsoCalled: ["quality", "condition"]),
+                new("grade", "Grade", "brand, compatible, unbranded, used", AlsoCalled: ["quality", "condition"]),
+                new("weight", "Weight, kg", "of one, packed", AlsoCalled: ["kg", "weight kg"]),
                 new("stock", "In stock", "how many", AlsoCalled: ["available", "availability", "quantity"]),
             ]
         );
@@ -323,7 +318,7 @@ public static class Sheets
     public const string SlotColumn = "in:";
 
     /// <summary>All of them; what is inside without the columns of slots.</summary>
-    public static IReadOnlyList<Sheet> All { get; } = [Models, Units, Inside([]), Numbers, Stock, People];
+    public static IReadOnlyList<Sheet> All { get; } = [Models, Units, Inside([]), Numbers, Stock, Prices, People];
 
     public static Sheet? Find(string? id) => All.FirstOrDefault(s => s.Id == id);
 

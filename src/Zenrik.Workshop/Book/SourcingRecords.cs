@@ -6,15 +6,21 @@ using Zenrik.Core.Stock;
 
 namespace Zenrik.Workshop.Book;
 
-/// <summary>Somebody who sells parts and answers over HTTP.</summary>
+/// <summary>Somebody who sells parts: it answers over HTTP, or its terms and prices are kept by hand.</summary>
 public sealed class Supplier
 {
     public required Guid Id { get; init; }
 
     public required string Name { get; init; }
 
-    /// <summary>Where its terms, prices and orders are: an absolute address over HTTP.</summary>
-    public required string Address { get; set; }
+    /// <summary>Where its terms, prices and orders are: an absolute address over HTTP; null: kept by hand.</summary>
+    public string? Address { get; set; }
+
+    /// <summary>What a person has written down of it; null where it answers for itself.</summary>
+    public KeptTerms? Terms { get; set; }
+
+    /// <summary>Where a person sends orders: an e-mail address, a telephone number; null: not said.</summary>
+    public string? OrderTo { get; set; }
 
     /// <summary>Days it neither packs nor sends, from its calendar.</summary>
     public DateOnly[] DaysOff { get; set; } = [];
@@ -142,6 +148,18 @@ internal sealed class SupplierConfiguration : IEntityTypeConfiguration<Supplier>
     {
         builder.Property(s => s.Name).HasMaxLength(80);
         builder.Property(s => s.Address).HasMaxLength(200);
+        builder.Property(s => s.OrderTo).HasMaxLength(200);
+        builder
+            .Property(s => s.Terms)
+            .HasColumnType("jsonb")
+            .HasConversion(
+                t => t == null ? null : StoredJson.Write(t),
+                t => t == null ? null : StoredJson.Read<KeptTerms>(t)
+            );
+        builder.ToTable(
+            "suppliers",
+            t => t.HasCheckConstraint("ck_suppliers_asked_or_kept", "(address IS NULL) <> (terms IS NULL)")
+        );
         builder.HasIndex(s => s.Name).IsUnique();
     }
 }

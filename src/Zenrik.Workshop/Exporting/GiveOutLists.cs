@@ -29,6 +29,7 @@ public sealed class GiveOutLists(WorkshopDb db, ListUnits units)
         ("inside", "What is inside", "every slot of every unit with its number and serial"),
         ("numbers", "Part numbers", "with what is known of them and where they are listed"),
         ("stock", "Stock by bin", "every item on the shelves, and what is counted without labels"),
+        ("prices", "Price lists", "what suppliers kept by hand ask"),
         ("movements", "Movements", "every part that ever moved: when, who, why, from where, to where"),
         ("repairs", "Repairs", "open and closed, with their minutes"),
         ("orders", "Orders", "from whom, what, when, what it cost landed"),
@@ -70,6 +71,12 @@ public sealed class GiveOutLists(WorkshopDb db, ListUnits units)
                 Stock(),
                 "label",
                 "promised to"
+            ),
+            "prices" => List(
+                id,
+                Sheets.Prices,
+                ["supplier", "number", "price", "from", "days", "grade", "weight", "stock"],
+                Prices()
             ),
             "movements" => new OutList(
                 id,
@@ -330,6 +337,28 @@ public sealed class GiveOutLists(WorkshopDb db, ListUnits units)
             ];
         }
     }
+
+    private IAsyncEnumerable<IReadOnlyList<string?>> Prices() =>
+        db
+            .StoredOffers.AsNoTracking()
+            .Include(o => o.Supplier)
+            .Where(o => o.Supplier.Address == null)
+            .OrderBy(o => o.Supplier.Name)
+            .ThenBy(o => o.Canonical)
+            .AsAsyncEnumerable()
+            .Select(
+                IReadOnlyList<string?> (o) =>
+                    [
+                        o.Supplier.Name,
+                        o.Offer.Number,
+                        Text(o.Offer.Price.Amount),
+                        Text(o.Offer.MinimumQuantity),
+                        Text(o.Offer.HandlingDays),
+                        $"{o.Offer.Grade}".ToLowerInvariant(),
+                        o.Offer.WeightKg.ToString("0.###", CultureInfo.InvariantCulture),
+                        Text(o.Offer.InStock),
+                    ]
+            );
 
     private IAsyncEnumerable<IReadOnlyList<string?>> Movements() =>
         db

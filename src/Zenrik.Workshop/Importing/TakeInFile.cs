@@ -6,6 +6,7 @@ using Zenrik.Workshop.MapMaking;
 using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.ServiceMaps;
+using Zenrik.Workshop.Sourcing;
 
 namespace Zenrik.Workshop.Importing;
 
@@ -53,6 +54,7 @@ public sealed class TakeInFile(
     DescribeNumber describe,
     ServiceMapShelf maps,
     KeepPeople people,
+    KeepSuppliers suppliers,
     TimeProvider clock
 )
 {
@@ -488,6 +490,7 @@ public sealed class TakeInFile(
             "inside" => new ImportInside(db, maps, open.File.Name),
             "numbers" => new ImportNumbers(db, addNumber, describe, maps, by),
             "stock" => new ImportStock(db, addNumber, by),
+            "prices" => new ImportPrices(db, suppliers),
             "people" => new ImportPeople(db, people, by),
             _ => throw new InvalidOperationException(open.Sheet.Id),
         };

@@ -2205,7 +2205,6 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnName("id");
 
                     b.Property<string>("Address")
-                        .IsRequired()
                         .HasMaxLength(200)
                         .HasColumnType("character varying(200)")
                         .HasColumnName("address");
@@ -2221,6 +2220,15 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("character varying(80)")
                         .HasColumnName("name");
 
+                    b.Property<string>("OrderTo")
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("order_to");
+
+                    b.Property<string>("Terms")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("terms");
+
                     b.HasKey("Id")
                         .HasName("pk_suppliers");
 
@@ -2228,7 +2236,10 @@ namespace Zenrik.Workshop.Migrations
                         .IsUnique()
                         .HasDatabaseName("ix_suppliers_name");
 
-                    b.ToTable("suppliers", (string)null);
+                    b.ToTable("suppliers", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_suppliers_asked_or_kept", "(address IS NULL) <> (terms IS NULL)");
+                        });
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.Book.Technician", b =>

@@ -141,7 +141,12 @@ public sealed class OffersFor(
 
         var canonical = numbers.Select(PartNumber.Canonicalise).ToList();
         var now = clock.GetUtcNow();
-        var all = await db.Suppliers.AsNoTracking().OrderBy(s => s.Name).ToListAsync(stop);
+        // What is kept by hand is there already.
+        var all = await db
+            .Suppliers.AsNoTracking()
+            .Where(s => s.Address != null)
+            .OrderBy(s => s.Name)
+            .ToListAsync(stop);
         var had = await StoredFor(canonical, stop);
         // Each is asked for the numbers it has not answered lately: an answer for one is none for another.
         var asked = all.Select(s =>

@@ -241,6 +241,95 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
             ? await Acknowledge(order, by, stop)
             : new Refusal(RefusalReason.NotFound, "There is no such order.");
 
+    /// <summary>Notes that a supplier that is written to by hand has an order, what it calls it, and when it is due.</summary>
+    public Task<Outcome<string>> Sent(
+        Guid orderId,
+        string? reference,
+        DateOnly? expected,
+        Actor by,
+        CancellationToken stop = default
+    )
+    {
+        return db.Write(by, $"order {orderId}", clock.GetUtcNow(), Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            var called = reference?.Trim() is { Length: > 0 } said ? said : "sent";
+            if (called.Length > MaxReference || called.Any(char.IsControl))
+            {
+                return new Refusal(
+                    RefusalReason.Invalid,
+                    $"The supplier's own number has at most {MaxReference} characters."
+                );
+            }
+
+            if (!(await db.LockOrder(orderId, stop)).Try(out var order, out var missing))
+            {
+                return missing;
+            }
+
+            if (order.Supplier.Address is not null || order.State != OrderState.Ordered)
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    order.State == OrderState.Ordered
+                        ? $"{order.Supplier.Name} acknowledges orders for itself."
+                        : $"The order of {order.Number} is not on its way any more."
+                );
+            }
+
+            if (
+                expected is { } day
+                && (day < DateOnly.FromDateTime(order.At.LocalDateTime) || day.Year > order.At.Year + 2)
+            )
+            {
+                return new Refusal(RefusalReason.Invalid, "It is due between the day it was ordered and two years on.");
+            }
+
+            (order.Acknowledged, order.Expected) = (called, expected ?? order.Expected);
+            return $"{order.Supplier.Name} has the order of {order.Number}{(called == "sent" ? "" : $" as {called}")}; due on {order.Expected.ToString("ddd d MMM", CultureInfo.InvariantCulture)}.";
+        }
+    }
+
+    private const int MaxReference = 60;
+
+    /// <summary>Says what becomes of a wrong delivery: the supplier took it back for its money, or sends the right one.</summary>
+    public Task<Outcome<string>> SettleWrong(
+        Guid orderId,
+        bool refunded,
+        string? why,
+        Actor by,
+        CancellationToken stop = default
+    )
+    {
+        return db.Write(by, $"order {orderId}", clock.GetUtcNow(), Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            if (why?.Trim() is not { Length: >= 3 and <= 200 } reason || reason.Any(char.IsControl))
+            {
+                return new Refusal(RefusalReason.Invalid, "Say in 3 to 200 characters what was agreed.");
+            }
+
+            if (!(await db.LockOrder(orderId, stop)).Try(out var order, out var missing))
+            {
+                return missing;
+            }
+
+            if (order.State != OrderState.Wrong)
+            {
+                return new Refusal(RefusalReason.Conflict, $"The order of {order.Number} did not come wrong.");
+            }
+
+            order.State = refunded ? OrderState.Cancelled : OrderState.Ordered;
+            order.Cancelled = refunded ? $"returned for refund: {reason} ({by.Name})" : null;
+            order.ReceivedAt = null;
+            return refunded
+                ? $"The order of {order.Number} is closed: returned for refund."
+                : $"The right {order.Number} is awaited again from {order.Supplier.Name}.";
+        }
+    }
+
     /// <summary>
     /// Cancels what has not arrived. The book forgets nothing: the order stays, with who cancelled it and why; the
     /// supplier is told where it can be.
@@ -261,7 +350,9 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
             return refused;
         }
 
-        var told = order.Acknowledged is null || await suppliers.Cancel(order.Supplier, order.RequestId, stop);
+        var told =
+            order.Acknowledged is null
+            || order.Supplier.Address is not null && await suppliers.Cancel(order.Supplier, order.RequestId, stop);
         return $"The order of {order.Number} from {order.Supplier.Name} is cancelled{(told ? "" : "; the supplier could not be told and must be: its order is " + order.Acknowledged)}.";
 
         async Task<Outcome<PartOrder>> Work()
@@ -299,6 +390,11 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
             order.Id
         );
         OrderAnswer? answer = null;
+        if (order.Acknowledged is null && order.Supplier.Address is null)
+        {
+            return $"{what}: in the book. It is not sent by itself: open the order and send it.";
+        }
+
         if (order.Acknowledged is null)
         {
             if (

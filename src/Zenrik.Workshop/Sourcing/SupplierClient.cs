@@ -260,5 +260,5 @@ public sealed class SupplierClient(HttpClient http)
     private Task<string> Get(Supplier supplier, string path, CancellationToken stop) =>
         http.GetStringAsync(Address(supplier, path), stop);
 
-    private static Uri Address(Supplier supplier, string path) => new(supplier.Address.TrimEnd('/') + "/" + path);
+    private static Uri Address(Supplier supplier, string path) => new(supplier.Address!.TrimEnd('/') + "/" + path);
 }

@@ -5,9 +5,12 @@ using MiniExcelLibs;
 using Zenrik.Core;
 using Zenrik.Core.Importing;
 using Zenrik.Core.ServiceMaps;
+using Zenrik.Core.Sourcing;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Exporting;
 using Zenrik.Workshop.Importing;
+using Zenrik.Workshop.People;
+using Zenrik.Workshop.Sourcing;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Tests.Importing;
@@ -212,6 +215,42 @@ public sealed class TakeInFileTests(TemplateDatabase databases)
         (await TakenIn(book, by, "models", models)).ShouldBe("1 entered, 0 changed, 0 as before.");
         (await TakenIn(book, by, "models", models.Replace("480", "500", StringComparison.Ordinal))).ShouldBe(
             "0 entered, 1 changed, 0 as before."
+        );
+    }
+
+    [Fact]
+    public async Task People_and_price_lists_come_in()
+    {
+        await using var book = await databases.NewBook();
+        var by = book.Lead;
+        var people =
+            "login;full name;role\nsol;S. Reed;technician\nmara;M. Tarn;reader\nines;I. Rook;reader\nsol;S. Two;lead\n";
+        var file = await Kept(book, by, "people", Utf8(people));
+        var view = await Look(book, by, file);
+        view.Rows[0].Fate.ShouldBeOfType<RowFate.New>();
+        view.Rows[1].Fate.ShouldBeOfType<RowFate.Refused>().Reason.ShouldContain("own role");
+        view.Rows[2]
+            .Fate.ShouldBeOfType<RowFate.Changed>()
+            .Changes.ShouldBe([new FactChange("role", "technician", "reader")]);
+        view.Rows[3].Fate.ShouldBeOfType<RowFate.Refused>().Reason.ShouldContain("line 2");
+        _ = (await Take(book, by, file, goodOnly: true)).Value;
+        (await book.Do<KeepPeople, IReadOnlyList<Invitation>>(p => p.Invitations()))
+            .ShouldHaveSingleItem()
+            .SignIn.ShouldBe("sol");
+
+        var terms = new KeptTerms
+        {
+            Currency = "GBP",
+            Freight = [new KeptFreight("post", 4, 1, [DayOfWeek.Monday], 2)],
+        };
+        _ = (await book.Do<KeepSuppliers, Outcome<Guid>>(k => k.Add("Tern & Sons", null, terms, by))).Value;
+        const string prices = "supplier,part,price,moq\ntern and sons,TW-1,3\nTern & Sons,TW-5R0Q-22011,£ 61.50,2\n";
+        file = await Kept(book, by, "prices", Utf8(prices));
+        view = await Look(book, by, file);
+        view.Rows[0].Fate.ShouldBeOfType<RowFate.Refused>().Reason.ShouldContain("No supplier is called");
+        (await Take(book, by, file, goodOnly: true)).Value.ShouldBe("1 entered, 0 changed, 0 as before, 1 left out.");
+        (await TakenIn(book, by, "prices", "supplier,part,price\nTern & Sons,tw 5r0q 22011,61.5\n")).ShouldBe(
+            "0 entered, 0 changed, 1 as before."
         );
     }
 

@@ -55,6 +55,77 @@ public sealed class OrderTests(TemplateDatabase databases)
     }
 
     [Fact]
+    public async Task A_supplier_kept_by_hand_is_compared_ordered_from_and_taken_in_like_any_other()
+    {
+        await using var book = await WithSuppliers();
+        var bo = await book.Person("bo");
+        var terms = new KeptTerms
+        {
+            Currency = "GBP",
+            TaxShare = 0.2m,
+            Freight = [new KeptFreight("post", 4, 1, [DayOfWeek.Monday, DayOfWeek.Thursday], 2)],
+        };
+        (await Add("T", terms)).Refusal!.Message.ShouldContain("2 to 80");
+        (await Add("Tern & Sons", terms with { Freight = [] })).Refusal!.Message.ShouldContain("at least one way");
+        (await Add("Tern & Sons", terms with { Currency = "pounds" })).Refusal!.Message.ShouldContain("no currency");
+        var tern = (await Add("Tern & Sons", terms)).Value;
+        (await Add("Tern & Sons", terms)).Value.ShouldBe(tern);
+
+        var repair = await book.Opened(bo, "card-reader", "card reader dead");
+        var number = (await Offers(book, repair, "card-reader")).Numbers[0].Number.Number;
+        (await Price(new KeptPrice(number, PartGrade.Brand, -1))).Refusal!.Message.ShouldContain("A price is");
+        _ = (await Price(new KeptPrice(number, PartGrade.Brand, 1.5m))).Value;
+        var view = await Offers(book, repair, "card-reader");
+        var bid = view.Comparison!.Bids.First(b => b.Bid.Offer.Supplier == "Tern & Sons");
+        // 1.50 and 4 of freight (nobody knows what one weighs, or it is known here), taxed.
+        bid.Landed.Total.Amount.ShouldBe((1.5m + 4 + bid.Bid.Offer.WeightKg) * 1.2m, 0.01m);
+
+        // Terms changed: prices follow.
+        _ = (
+            await book.Do<KeepSuppliers, Outcome<string>>(k =>
+                k.Change(tern, "orders@tern.example", terms with { TaxShare = 0 }, bo)
+            )
+        ).Value;
+        bid = (await Offers(book, repair, "card-reader")).Comparison!.Bids.First(b =>
+            b.Bid.Offer.Supplier == "Tern & Sons"
+        );
+        bid.Landed.Total.Amount.ShouldBe(1.5m + 4 + bid.Bid.Offer.WeightKg, 0.01m);
+
+        var request = Guid.NewGuid();
+        for (var twice = 0; twice < 2; twice++)
+        {
+            (
+                await book.Do<PlaceOrder, Outcome<string>>(p =>
+                    p.Run(repair, "card-reader", request, tern, number, "post", bo)
+                )
+            ).Value.ShouldContain("open the order and send it");
+        }
+
+        var order = await book.Ask(db => db.PartOrders.SingleAsync(o => o.SupplierId == tern));
+        (await Sent("T-77", order.Expected.AddYears(9))).Refusal!.Message.ShouldContain("two years");
+        (await Sent("T-77", order.Expected.AddDays(3))).Value.ShouldContain("as T-77");
+        (
+            await book.Do<ReceiveOrder, Outcome<string>>(r =>
+                r.Run(Guid.NewGuid(), order.Id, new Delivery("TW-3F0A-50711"), bo)
+            )
+        ).Value.ShouldContain("is not the");
+        (await Settle(false)).Value.ShouldContain("awaited again");
+        (
+            await book.Do<ReceiveOrder, Outcome<string>>(r => r.Run(Guid.NewGuid(), order.Id, new Delivery(number), bo))
+        ).Value.ShouldContain($"promised to {Repair.CodeOf(repair)}");
+        (await Settle(true)).Refusal!.Message.ShouldContain("did not come wrong");
+
+        Task<Outcome<Guid>> Add(string name, KeptTerms with) =>
+            book.Do<KeepSuppliers, Outcome<Guid>>(k => k.Add(name, null, with, bo));
+        Task<Outcome<string>> Price(KeptPrice price) =>
+            book.Do<KeepSuppliers, Outcome<string>>(k => k.Price(tern, price, bo));
+        Task<Outcome<string>> Sent(string name, DateOnly due) =>
+            book.Do<PlaceOrder, Outcome<string>>(p => p.Sent(order.Id, name, due, bo));
+        Task<Outcome<string>> Settle(bool refunded) =>
+            book.Do<PlaceOrder, Outcome<string>>(p => p.SettleWrong(order.Id, refunded, "agreed by telephone", bo));
+    }
+
+    [Fact]
     public async Task What_else_waits_for_the_same_supplier_shares_the_freight()
     {
         await using var book = await WithSuppliers();

@@ -1,0 +1,43 @@
+using Microsoft.AspNetCore.Mvc;
+using Zenrik.Web.Hosting;
+using Zenrik.Workshop.Sourcing;
+
+namespace Zenrik.Web.Rooms.Stores;
+
+[PostingNeeds(Policies.Counter)]
+public sealed class OrderModel(ViewOrders orders, PlaceOrder place) : RoomPage
+{
+    private const string Here = "/Stores/Order";
+
+    public PartOrder Order { get; private set; } = null!;
+
+    public string Text => OrderText.Of(Order);
+
+    /// <summary>Opens the order in whoever's mail program it is; null where orders do not go by mail.</summary>
+    public string? Mail =>
+        Order.Supplier.OrderTo is { } to
+        && to.Contains('@', StringComparison.Ordinal)
+        && !to.Contains(' ', StringComparison.Ordinal)
+            ? $"mailto:{Uri.EscapeDataString(to)}?subject={Uri.EscapeDataString($"Order of {Order.Number}")}&body={Uri.EscapeDataString(Text)}"
+            : null;
+
+    public async Task<IActionResult> OnGet(Guid id, CancellationToken stop)
+    {
+        if (!(await orders.One(id, stop)).Try(out var order, out var missing))
+        {
+            return Refused(missing, "/Stores/Receive");
+        }
+
+        Order = order;
+        return Page();
+    }
+
+    public Task<IActionResult> OnPostSent(Guid id, string? reference, DateOnly? expected, CancellationToken stop) =>
+        Say(place.Sent(id, reference, expected, User.Actor(), stop), Here, new { id });
+
+    public Task<IActionResult> OnPostCancel(Guid id, string? why, CancellationToken stop) =>
+        Say(place.Cancel(id, why, User.Actor(), stop), Here, new { id });
+
+    public Task<IActionResult> OnPostSettle(Guid id, bool refunded, string? why, CancellationToken stop) =>
+        Say(place.SettleWrong(id, refunded, why, User.Actor(), stop), Here, new { id });
+}
