@@ -9,6 +9,8 @@ usage() {
 ./zenrik start [--port N] [--empty] [--connection "…"]   install what is missing, build, serve
                [--fleet N]                               generate N units more into an empty database
 ./zenrik stop                                            stop the program and its database
+./zenrik backup FILE [--connection "…"]                  one file of the whole book, tried by restoring it beside
+./zenrik restore FILE [--connection "…"]                 the book as it was then; what is there now is kept beside
 ./zenrik test [core|workshop|browser]                    run the tests, all or one suite
 ./zenrik bench                                           measure, print ratios
 ./zenrik --version                                       say which version this is
@@ -20,6 +22,7 @@ shift || true
 case "$command" in
   start) source tools/zenrik/start.sh; start "$@" ;;
   stop) source tools/zenrik/start.sh; stop ;;
+  backup | restore) source tools/zenrik/backup.sh; "$command" "$@" ;;
   test) source tools/zenrik/test.sh; run_tests "$@" ;;
   bench) source tools/zenrik/bench.sh; run_bench "$@" ;;
   --version) say "Zenrik $(sed -n 's:.*<Version>\(.*\)</Version>.*:\1:p' Directory.Build.props)" ;;

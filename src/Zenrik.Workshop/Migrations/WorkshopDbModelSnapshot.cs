@@ -323,6 +323,39 @@ namespace Zenrik.Workshop.Migrations
                     b.ToTable("audit_lines", (string)null);
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Book.BackupRecord", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<long>("Bytes")
+                        .HasColumnType("bigint")
+                        .HasColumnName("bytes");
+
+                    b.Property<string>("File")
+                        .IsRequired()
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("file");
+
+                    b.Property<long>("Rows")
+                        .HasColumnType("bigint")
+                        .HasColumnName("rows");
+
+                    b.HasKey("Id")
+                        .HasName("pk_backups");
+
+                    b.ToTable("backups", (string)null);
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Book.BatteryRecord", b =>
                 {
                     b.Property<long>("Id")
