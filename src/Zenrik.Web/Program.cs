@@ -28,6 +28,7 @@ builder.Services.AddSignIn();
 builder.Services.AddRooms();
 builder.Services.AddApi();
 builder.Services.AddNews(connection);
+builder.Services.AddHostedService<HouseTime>();
 builder.Services.AddHealthChecks().AddNpgSql(connection, tags: ["ready"]);
 
 // A service that cannot be made is found when the program starts, not when somebody first needs it.

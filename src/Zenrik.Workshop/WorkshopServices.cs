@@ -150,6 +150,7 @@ public static class WorkshopServices
         services.AddSingleton<BenchNews>();
         services.AddScoped<RecordEntry>();
         services.AddScoped<PrepareDatabase>();
+        services.AddScoped<ViewBeginning>();
         return services;
     }
 }

@@ -1,32 +1,6 @@
 import AxeBuilder from "@axe-core/playwright";
+import { goOn, name, readNumber } from "./support/naming.mjs";
 import { expect, signIn, step, test } from "./support/test.mjs";
-
-/** Names a thing that comes off; waits until the bench shows it. */
-async function name(page, kind, text, more, refused = false) {
-  const form = page.locator(".name-form");
-  const seen = await page.locator("#bench").getAttribute("data-seen");
-  await form.getByLabel(kind, { exact: true }).check();
-  await form.getByLabel("Name, as you would call it").fill(text);
-  await more?.(form);
-  await form.getByRole("button", { name: "It is off" }).click();
-  if (!refused) await expect(page.locator("#bench")).not.toHaveAttribute("data-seen", seen);
-}
-
-async function goOn(page, until) {
-  while (!(await until())) {
-    const seen = await page.locator("#bench").getAttribute("data-seen");
-    if (await page.locator("#read:not(:checked)").count()) await page.locator("#read").check();
-    await page.locator("#done").click();
-    await expect(page.locator("#bench")).not.toHaveAttribute("data-seen", seen);
-  }
-}
-
-async function readNumber(page, number) {
-  const seen = await page.locator("#bench").getAttribute("data-seen");
-  await page.locator("#number").fill(number);
-  await page.keyboard.press("Enter");
-  await expect(page.locator("#bench")).not.toHaveAttribute("data-seen", seen);
-}
 
 async function takenIn(page, workshop, tag, photo) {
   await page.goto(`${workshop.url}/counter/take-in/${tag}`);

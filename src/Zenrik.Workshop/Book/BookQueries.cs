@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Zenrik.Core.Fleet;
 
 namespace Zenrik.Workshop.Book;
 
@@ -8,4 +9,8 @@ internal static class BookQueries
     /// <summary>The house's figures; as shipped where nobody has set them.</summary>
     public static async Task<HouseFigures> Figures(this WorkshopDb db, CancellationToken stop) =>
         await db.HouseFigures.AsNoTracking().SingleOrDefaultAsync(stop) ?? new HouseFigures();
+
+    /// <summary>What new tags must look like; null: anything goes.</summary>
+    public static async Task<TagPattern?> TagPattern(this WorkshopDb db, CancellationToken stop) =>
+        (await db.Figures(stop)).TagPattern is { } text ? Core.Fleet.TagPattern.Read(text).Value : null;
 }

@@ -136,6 +136,17 @@ public sealed class HouseFigures
     /// <summary>Workshop currency for one unit of others, by ISO 4217 code.</summary>
     public Dictionary<string, decimal> ExchangeRates { get; set; } = new() { ["EUR"] = 0.85m, ["USD"] = 0.78m };
 
+    public const int MaxOrganisation = 80;
+
+    /// <summary>Whose workshop it is; null: nobody has said.</summary>
+    public string? Organisation { get; set; }
+
+    /// <summary>What tags look like (<see cref="Core.Fleet.TagPattern"/>); null: anything goes.</summary>
+    public string? TagPattern { get; set; }
+
+    /// <summary>By its name in the IANA database: "Europe/London"; null: that of the machine the program runs on.</summary>
+    public string? TimeZone { get; set; }
+
     /// <summary>What the sign-in page says to everybody who opens it; null: nothing.</summary>
     public string? Notice { get; set; }
 
@@ -227,6 +238,9 @@ internal sealed class HouseFiguresConfiguration : IEntityTypeConfiguration<House
         builder.Property(f => f.LoanPerDay).HasPrecision(10, 2);
         builder.Ignore(f => f.Exchange);
         builder.Property(f => f.Notice).HasMaxLength(HouseFigures.MaxNotice);
+        builder.Property(f => f.Organisation).HasMaxLength(HouseFigures.MaxOrganisation);
+        builder.Property(f => f.TagPattern).HasMaxLength(32);
+        builder.Property(f => f.TimeZone).HasMaxLength(64);
         builder
             .Property(f => f.ExchangeRates)
             .HasColumnType("jsonb")

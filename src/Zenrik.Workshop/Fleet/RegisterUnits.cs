@@ -62,12 +62,14 @@ public sealed class RegisterUnits(WorkshopDb db, TimeProvider clock)
                 return Invalid($"Scan from 1 to {Most} units.");
             }
 
+            var pattern = await db.TagPattern(stop);
             var read = new List<NewUnit>();
             foreach (var unit in units)
             {
                 if (
                     !UnitTag.Read(unit.Tag).Try(out var tag, out var refusal)
                     || !PartNumber.Read(unit.Serial).Try(out var serial, out refusal)
+                    || (refusal = pattern?.Strange(tag)) is not null
                 )
                 {
                     return refusal with { Message = $"Line {read.Count + 1}: {refusal.Message}" };

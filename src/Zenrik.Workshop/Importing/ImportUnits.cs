@@ -20,6 +20,7 @@ internal sealed class ImportUnits(
 {
     private readonly UnitRows rows = new(today);
     private ModelNames? models;
+    private TagPattern? pattern;
     private Dictionary<string, (bool Retired, int? WarrantyMonths)> facts = [];
 
     protected override async Task<IReadOnlyList<(RowFate Fate, UnitRow? Plan)>> Plan(
@@ -27,7 +28,12 @@ internal sealed class ImportUnits(
         CancellationToken stop
     )
     {
-        models ??= await Models(stop);
+        if (models is null)
+        {
+            models = await Models(stop);
+            pattern = await db.TagPattern(stop);
+        }
+
         var read = batch.Select(r => UnitRow.Read(r, days)).ToList();
         var said = read.Where(r => r.Refusal is null).Select(r => r.Value).ToList();
         var words = said.SelectMany(r => new[] { r.Tag, r.Serial }).Distinct().ToArray();
@@ -61,6 +67,11 @@ internal sealed class ImportUnits(
 
             if (byTag is null)
             {
+                if (pattern?.Strange(UnitTag.Read(unit.Tag).Value) is { } strange)
+                {
+                    return Refused(strange.Message);
+                }
+
                 if (code is null && (unit.Class ?? settings.UnknownModels) is null)
                 {
                     return Refused(

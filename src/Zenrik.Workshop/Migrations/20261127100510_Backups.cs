@@ -16,24 +16,28 @@ namespace Zenrik.Workshop.Migrations
                 name: "backups",
                 columns: table => new
                 {
-                    id = table.Column<long>(type: "bigint", nullable: false)
-                        .Annotation("Npgsql:ValueGenerationStrategy", NpgsqlValueGenerationStrategy.IdentityByDefaultColumn),
+                    id = table
+                        .Column<long>(type: "bigint", nullable: false)
+                        .Annotation(
+                            "Npgsql:ValueGenerationStrategy",
+                            NpgsqlValueGenerationStrategy.IdentityByDefaultColumn
+                        ),
                     at = table.Column<DateTimeOffset>(type: "timestamp with time zone", nullable: false),
                     file = table.Column<string>(type: "character varying(200)", maxLength: 200, nullable: false),
                     bytes = table.Column<long>(type: "bigint", nullable: false),
-                    rows = table.Column<long>(type: "bigint", nullable: false)
+                    rows = table.Column<long>(type: "bigint", nullable: false),
                 },
                 constraints: table =>
                 {
                     table.PrimaryKey("pk_backups", x => x.id);
-                });
+                }
+            );
         }
 
         /// <inheritdoc />
         protected override void Down(MigrationBuilder migrationBuilder)
         {
-            migrationBuilder.DropTable(
-                name: "backups");
+            migrationBuilder.DropTable(name: "backups");
         }
     }
 }

@@ -1095,6 +1095,21 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("character varying(1000)")
                         .HasColumnName("notice");
 
+                    b.Property<string>("Organisation")
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("organisation");
+
+                    b.Property<string>("TagPattern")
+                        .HasMaxLength(32)
+                        .HasColumnType("character varying(32)")
+                        .HasColumnName("tag_pattern");
+
+                    b.Property<string>("TimeZone")
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("time_zone");
+
                     b.HasKey("Id")
                         .HasName("pk_house_figures");
 

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Core.Fleet;
 
 namespace Zenrik.Workshop.Sourcing;
 
@@ -61,6 +62,49 @@ public sealed class SetFigures(WorkshopDb db, TimeProvider clock)
                 read
             );
             return $"The house reckons in {code}.";
+        }
+    }
+
+    /// <summary>Says whose workshop it is, where, and what its tags look like.</summary>
+    /// <param name="tagPattern">Blank: any tag goes.</param>
+    /// <param name="timeZone">By its IANA name; blank: that of the machine.</param>
+    public async Task<Outcome<string>> Organisation(
+        string? name,
+        string? tagPattern,
+        string? timeZone,
+        Actor by,
+        CancellationToken stop = default
+    )
+    {
+        var called = name?.Trim() ?? "";
+        if (called.Length is < 2 or > HouseFigures.MaxOrganisation || called.Any(char.IsControl))
+        {
+            return Invalid($"The organisation's name has 2 to {HouseFigures.MaxOrganisation} characters.");
+        }
+
+        TagPattern? pattern = null;
+        if (!string.IsNullOrWhiteSpace(tagPattern) && !TagPattern.Read(tagPattern).Try(out pattern, out var wrong))
+        {
+            return wrong;
+        }
+
+        var zone = timeZone?.Trim() ?? "";
+        if (zone.Length > 0 && !(zone.Length <= 64 && TimeZoneInfo.TryFindSystemTimeZoneById(zone, out _)))
+        {
+            return Invalid($"“{zone}” is no time zone that is known here. They are named as Europe/London.");
+        }
+
+        return await db.Write(by, "organisation", clock.GetUtcNow(), Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            var figures = await Kept(stop);
+            (figures.Organisation, figures.TagPattern, figures.TimeZone) = (
+                called,
+                pattern?.Text,
+                zone.Length == 0 ? null : zone
+            );
+            return $"This is the workshop of {called}{(pattern is null ? "" : $"; its tags look like {pattern.Example}")}.";
         }
     }
 

@@ -43,7 +43,7 @@ public sealed class SetHouseRuleTests(TemplateDatabase template)
                 .Select(i => Set(book, "paste", i % 2 == 0 ? "small-dot" : "thin-spread", i % 3 == 0 ? mara : aled))
         );
         outcomes.ShouldAllBe(o => o.Refusal == null);
-        var decided = await book.Do<HouseRulesOf, IReadOnlyList<HouseChoice>>(r => r.Decided());
+        var (_, decided) = await book.Do<HouseRulesOf, (HousePractice, IReadOnlyList<HouseChoice>)>(r => r.Decided());
         decided.ShouldHaveSingleItem().RuleId.ShouldBe("paste");
         (await Set(book, "paste", "chew", mara)).Refusal!.Message.ShouldContain("small-dot");
         (await Set(book, "tea", "milk", mara)).Refusal!.Reason.ShouldBe(RefusalReason.NotFound);

@@ -36,9 +36,11 @@ export function sql(statement, database = "postgres") {
   }).trim();
 }
 
-export function prepare(database) {
-  execFileSync("dotnet", ["Zenrik.Demo.dll", "prepare"], {
+/** Makes a workshop's tables; with the demo world, or empty with a first lead. Gives what it says. */
+export function prepare(database, ...how) {
+  return execFileSync("dotnet", ["Zenrik.Demo.dll", "prepare", ...how], {
     cwd: demo,
+    encoding: "utf8",
     env: {
       ...process.env,
       ConnectionStrings__Workshop: connectionTo(database),
@@ -58,9 +60,10 @@ const freePort = () =>
     });
   });
 
-export async function openWorkshop() {
+export async function openWorkshop({ empty = false } = {}) {
   const name = `b${randomBytes(8).toString("hex")}`;
-  sql(`CREATE DATABASE ${name} TEMPLATE ${template}`);
+  sql(empty ? `CREATE DATABASE ${name}` : `CREATE DATABASE ${name} TEMPLATE ${template}`);
+  const firstPassword = empty ? /password "([^"]+)"/.exec(prepare(name, "--empty"))[1] : null;
   let port;
   let url;
   let program;
@@ -104,13 +107,15 @@ export async function openWorkshop() {
     env: { ...process.env, ConnectionStrings__Workshop: connectionTo(name) },
     stdio: "ignore",
   });
-  for (let i = 0; i < 300 && !(await fetch(demoUrl).then((answer) => answer.ok, () => false)); i++) {
+  for (let i = 0; !empty && i < 300 && !(await fetch(demoUrl).then((answer) => answer.ok, () => false)); i++) {
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
 
   return {
     url,
     demoUrl,
+    /** The first lead's, in an empty workshop. */
+    firstPassword,
     sql: (statement) => sql(statement, name),
     /** Ends the program as a power cut would, and starts it again at the same address. */
     async killAndRestart() {

@@ -1,13 +1,20 @@
 using Microsoft.AspNetCore.Mvc;
 using Zenrik.Core;
 using Zenrik.Web.Hosting;
+using Zenrik.Workshop.Preparing;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Web.Rooms.Counter;
 
 [PostingNeeds(Policies.Bench)]
-public sealed class IndexModel(ViewCounter counter, ViewStock stock, PutRight putRight, TimeProvider clock) : RoomPage
+public sealed class IndexModel(
+    ViewCounter counter,
+    ViewStock stock,
+    PutRight putRight,
+    ViewBeginning beginning,
+    TimeProvider clock
+) : RoomPage
 {
     private const int LowMost = 6;
 
@@ -18,9 +25,16 @@ public sealed class IndexModel(ViewCounter counter, ViewStock stock, PutRight pu
 
     public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
 
+    /// <summary>True while no unit was ever entered.</summary>
+    public bool IsEmpty { get; private set; }
+
     public async Task OnGet(CancellationToken stop)
     {
         View = await counter.Run(stop);
+        // Where a repair is open there is a unit.
+        IsEmpty =
+            View.Ready.Count + View.Waiting.Count + View.OnBench.Count + View.Finding.Count + View.Stopped.Count == 0
+            && await beginning.IsEmpty(stop);
         var (low, _) = await stock.Run(new StockQuery(BelowLevel: true), stop);
         Low = [.. low.OrderBy(s => s.Free).Take(LowMost)];
     }

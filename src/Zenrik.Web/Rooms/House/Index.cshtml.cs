@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Mvc;
 using Zenrik.Core.HouseRules;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.HouseRules;
+using Zenrik.Workshop.Preparing;
 using Zenrik.Workshop.Sourcing;
 
 namespace Zenrik.Web.Rooms.House;
@@ -11,6 +12,8 @@ public sealed class IndexModel(
     HouseRulesOf rules,
     SetHouseRule setRule,
     SetFigures figures,
+    ViewBeginning beginning,
+    TimeProvider clock,
     IAuthorizationService authorization
 ) : RoomPage
 {
@@ -29,12 +32,23 @@ public sealed class IndexModel(
     /// <summary>True when this person may decide rules.</summary>
     public bool MayDecide { get; private set; }
 
+    /// <summary>Null where none was made, or this person does not decide.</summary>
+    public BackupRecord? LastBackup { get; private set; }
+
+    /// <summary>True when a backup is due.</summary>
+    public bool BackupIsOld { get; private set; }
+
     public async Task OnGet(CancellationToken stop)
     {
-        Practice = await rules.Run(stop);
-        Decided = (await rules.Decided(stop)).ToDictionary(c => c.RuleId);
+        (Practice, var decided) = await rules.Decided(stop);
+        Decided = decided.ToDictionary(c => c.RuleId);
         MayDecide = (await authorization.AuthorizeAsync(User, Policies.House)).Succeeded;
         Figures = await figures.Read(stop);
+        if (MayDecide)
+        {
+            var backup = await beginning.Backup(stop);
+            (LastBackup, BackupIsOld) = (backup.Last, ViewBeginning.IsDue(backup, clock.GetUtcNow()));
+        }
     }
 
     public async Task<IActionResult> OnPostFigures(

@@ -4,9 +4,11 @@ using Zenrik.Workshop.Sourcing;
 
 namespace Zenrik.Web.Rooms.Prints;
 
-public sealed class OrderModel(ViewOrders orders) : PageModel
+public sealed class OrderModel(ViewOrders orders, SetFigures figures) : PageModel
 {
     public PartOrder Order { get; private set; } = null!;
+
+    public string Text { get; private set; } = "";
 
     public async Task<IActionResult> OnGet(Guid id, CancellationToken stop)
     {
@@ -16,6 +18,7 @@ public sealed class OrderModel(ViewOrders orders) : PageModel
         }
 
         Order = order;
+        Text = Stores.OrderText.Of(order, (await figures.Read(stop)).Organisation);
         return Page();
     }
 }

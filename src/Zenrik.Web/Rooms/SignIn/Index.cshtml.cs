@@ -27,10 +27,19 @@ public sealed class IndexModel(
     /// <summary>What the house says to everybody who opens this page.</summary>
     public string? Notice { get; private set; }
 
+    /// <summary>Whose workshop it is; null while nobody has said.</summary>
+    public string? Organisation { get; private set; }
+
     public async Task OnGet(string? returnUrl)
     {
         ReturnUrl = returnUrl;
-        Notice = (await figures.Read(HttpContext.RequestAborted)).Notice;
+        await Say(HttpContext.RequestAborted);
+    }
+
+    private async Task Say(CancellationToken stop)
+    {
+        var house = await figures.Read(stop);
+        (Notice, Organisation) = (house.Notice, house.Organisation);
     }
 
     public async Task<IActionResult> OnPost(string? name, string? password, string? returnUrl)
@@ -58,7 +67,7 @@ public sealed class IndexModel(
         }
 
         Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
-        Notice = (await figures.Read(stop)).Notice;
+        await Say(stop);
         return Page();
     }
 

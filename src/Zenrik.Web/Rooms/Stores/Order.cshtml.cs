@@ -5,13 +5,14 @@ using Zenrik.Workshop.Sourcing;
 namespace Zenrik.Web.Rooms.Stores;
 
 [PostingNeeds(Policies.Counter)]
-public sealed class OrderModel(ViewOrders orders, PlaceOrder place) : RoomPage
+public sealed class OrderModel(ViewOrders orders, PlaceOrder place, SetFigures figures) : RoomPage
 {
     private const string Here = "/Stores/Order";
 
     public PartOrder Order { get; private set; } = null!;
 
-    public string Text => OrderText.Of(Order);
+    /// <summary>The order in words.</summary>
+    public string Text { get; private set; } = "";
 
     /// <summary>Opens the order in whoever's mail program it is; null where orders do not go by mail.</summary>
     public string? Mail =>
@@ -29,6 +30,7 @@ public sealed class OrderModel(ViewOrders orders, PlaceOrder place) : RoomPage
         }
 
         Order = order;
+        Text = OrderText.Of(order, (await figures.Read(stop)).Organisation);
         return Page();
     }
 

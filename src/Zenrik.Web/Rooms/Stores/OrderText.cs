@@ -5,7 +5,7 @@ namespace Zenrik.Web.Rooms.Stores;
 /// <summary>An order in words, as it is sent to a supplier that has no other way to be asked.</summary>
 public static class OrderText
 {
-    public static string Of(PartOrder order) =>
+    public static string Of(PartOrder order, string? organisation) =>
         string.Create(
             CultureInfo.InvariantCulture,
             $"""
@@ -19,7 +19,7 @@ public static class OrderText
             Please confirm with your own number and the day it leaves, and write our mark on the parcel.
             If you have another number in its place, ask before you send it.
 
-            {order.By.Name}, {order.At.ToLocalTime():d MMMM yyyy}
+            {order.By.Name}{(organisation is null ? "" : $", {organisation}")}, {order.At.ToLocalTime():d MMMM yyyy}
             """
         );
 
