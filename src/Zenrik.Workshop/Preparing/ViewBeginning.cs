@@ -22,7 +22,7 @@ public sealed record Beginning(
     BackupRecord? LastBackup
 )
 {
-    /// <summary>After so many days without a backup the house is told.</summary>
+    /// <summary>A backup older than this is too old.</summary>
     public const int BackupDays = 7;
 
     /// <summary>True while nothing can be done at the counter yet.</summary>
@@ -52,27 +52,12 @@ public sealed class ViewBeginning(WorkshopDb db)
                 .CountAsync(stop),
             await db.Suppliers.CountAsync(stop),
             await db.Repairs.Select(r => r.Id).Take(Many).CountAsync(stop),
-            (await Backup(stop)).Last
+            await LastBackup(stop)
         );
 
-    /// <summary>The last backup that was made and tried, null where there is none; and whether there is work to lose.</summary>
-    public async Task<(BackupRecord? Last, bool HasWork)> Backup(CancellationToken stop = default)
-    {
-        var found = await db
-            .Models.OrderBy(m => m.Code)
-            .Take(1)
-            .Select(_ => new
-            {
-                Last = db.Set<BackupRecord>().OrderByDescending(b => b.Id).FirstOrDefault(),
-                HasWork = db.Repairs.Any(),
-            })
-            .FirstOrDefaultAsync(stop);
-        return (found?.Last, found?.HasWork == true);
-    }
-
-    /// <summary>True when what would be lost is more than a week's work.</summary>
-    public static bool IsDue((BackupRecord? Last, bool HasWork) backup, DateTimeOffset now) =>
-        backup.HasWork && (backup.Last is null || now - backup.Last.At > TimeSpan.FromDays(Beginning.BackupDays));
+    /// <summary>The last backup that was made and tried; null: none.</summary>
+    public Task<BackupRecord?> LastBackup(CancellationToken stop = default) =>
+        db.Set<BackupRecord>().AsNoTracking().OrderByDescending(b => b.Id).FirstOrDefaultAsync(stop);
 
     /// <summary>True while no unit was ever entered: one look at an index.</summary>
     public async Task<bool> IsEmpty(CancellationToken stop = default) => !await db.Units.AnyAsync(stop);

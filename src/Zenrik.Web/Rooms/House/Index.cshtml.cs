@@ -36,7 +36,8 @@ public sealed class IndexModel(
     public BackupRecord? LastBackup { get; private set; }
 
     /// <summary>True when a backup is due.</summary>
-    public bool BackupIsOld { get; private set; }
+    public bool BackupIsOld =>
+        LastBackup is { } last && clock.GetUtcNow() - last.At > TimeSpan.FromDays(Beginning.BackupDays);
 
     public async Task OnGet(CancellationToken stop)
     {
@@ -46,8 +47,7 @@ public sealed class IndexModel(
         Figures = await figures.Read(stop);
         if (MayDecide)
         {
-            var backup = await beginning.Backup(stop);
-            (LastBackup, BackupIsOld) = (backup.Last, ViewBeginning.IsDue(backup, clock.GetUtcNow()));
+            LastBackup = await beginning.LastBackup(stop);
         }
     }
 
