@@ -37,7 +37,7 @@ await using var services = new ServiceCollection()
 await Use<MakeWorld, IReadOnlyList<string>>(p => p.Run(withDemo: true));
 source = NpgsqlDataSource.Create(connection);
 
-if (!args.Contains("fleet"))
+if (!args.Contains("fleet") && !args.Contains("lists"))
 {
     Planning.Measure(quick: args.Contains("quick"));
 }
@@ -50,6 +50,13 @@ if (args.Contains("fleet"))
     return;
 }
 
+await ImportMeasures.Run(server, quick: args.Contains("quick"));
+if (args.Contains("lists"))
+{
+    return;
+}
+
+Console.WriteLine();
 await TriageMeasures.Run(emptyPage, quick: args.Contains("quick"));
 
 Console.WriteLine();

@@ -37,9 +37,16 @@ internal sealed class ImportUnits(
         var read = batch.Select(r => UnitRow.Read(r, days)).ToList();
         var said = read.Where(r => r.Refusal is null).Select(r => r.Value).ToList();
         var words = said.SelectMany(r => new[] { r.Tag, r.Serial }).Distinct().ToArray();
+        // Joined, not compared with each word in turn: a batch has thousands.
         var found = await db
-            .Units.AsNoTracking()
-            .Where(u => words.Contains(u.Tag) || words.Contains(u.Serial))
+            .Units.FromSql(
+                $"""
+                SELECT u.* FROM units u JOIN unnest({words}) AS w(word) ON u.tag = w.word
+                UNION
+                SELECT u.* FROM units u JOIN unnest({words}) AS w(word) ON u.serial = w.word
+                """
+            )
+            .AsNoTracking()
             .Select(u => new KnownUnit(
                 u.Tag,
                 u.ModelCode,
