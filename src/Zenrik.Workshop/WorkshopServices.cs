@@ -133,6 +133,8 @@ public static class WorkshopServices
         services.AddScoped<RepairOf>();
         services.AddScoped<ChooseItem>();
         services.AddScoped<WithdrawRepair>();
+        services.AddScoped<NoteRepair>();
+        services.AddScoped<CorrectRepair>();
         services.AddScoped<BringOwn>();
         services.AddScoped<CloseRepair>();
         services.AddScoped<ViewCounter>();

@@ -40,7 +40,7 @@ public sealed class Repair
 
     private RepairState state;
 
-    public Priority Priority { get; init; }
+    public Priority Priority { get; set; }
 
     /// <summary>Ids of the symptoms named at the counter; empty when the part was known already.</summary>
     public List<string> Symptoms { get; init; } = [];
@@ -66,7 +66,7 @@ public sealed class Repair
     /// <summary>What was decided to do with the unit, and why, in a sentence.</summary>
     public string? Decided { get; set; }
 
-    public DateOnly? PromisedOn { get; init; }
+    public DateOnly? PromisedOn { get; set; }
 
     public required DateTimeOffset OpenedAt { get; init; }
 
@@ -92,6 +92,9 @@ public sealed class Repair
     public List<RepairLine> Lines { get; init; } = [];
 
     public List<TriageStepRecord> Triage { get; init; } = [];
+
+    /// <summary>What was added to it, oldest first.</summary>
+    public List<RepairNote> Notes { get; init; } = [];
 
     public List<RepairPhoto> Photos { get; init; } = [];
 

@@ -18,6 +18,7 @@ public static class RuntimeRights
         "unit_events",
         "battery_readings",
         "audit_lines",
+        "repair_notes",
     ];
 
     /// <summary>Gives them to a role that exists, and takes everything else away. Run by the owner, after each migration.</summary>

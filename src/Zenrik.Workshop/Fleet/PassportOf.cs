@@ -59,7 +59,8 @@ public sealed class PassportOf(WorkshopDb db, ServiceMapShelf maps)
     }
 
     /// <summary>The passport of a unit whose model and looks are loaded.</summary>
-    internal async Task<Passport> Of(Unit unit, CancellationToken stop)
+    /// <param name="withRepairs">False: its repairs are not asked for, as where one of them is looked at.</param>
+    internal async Task<Passport> Of(Unit unit, CancellationToken stop, bool withRepairs = true)
     {
         var inside = await db
             .Items.AsNoTracking()
@@ -82,12 +83,14 @@ public sealed class PassportOf(WorkshopDb db, ServiceMapShelf maps)
             })
             .ToListAsync(stop);
         var items = inside.ConvertAll(i => i.Item);
-        var repairs = await db
-            .Repairs.AsNoTracking()
-            .Include(r => r.Lines)
-            .Where(r => r.UnitId == unit.Id)
-            .OrderByDescending(r => r.Number)
-            .ToListAsync(stop);
+        var repairs = withRepairs
+            ? await db
+                .Repairs.AsNoTracking()
+                .Include(r => r.Lines)
+                .Where(r => r.UnitId == unit.Id)
+                .OrderByDescending(r => r.Number)
+                .ToListAsync(stop)
+            : [];
 
         var map = await maps.Newest(unit.ModelCode, stop);
         var slots = map is null

@@ -2019,6 +2019,56 @@ namespace Zenrik.Workshop.Migrations
                     b.ToTable("repair_lines", (string)null);
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Book.RepairNote", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasColumnName("kind");
+
+                    b.Property<Guid>("RepairId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("repair_id");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasMaxLength(400)
+                        .HasColumnType("character varying(400)")
+                        .HasColumnName("text");
+
+                    b.HasKey("Id")
+                        .HasName("pk_repair_notes");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_repair_notes_by_id");
+
+                    b.HasIndex("RepairId", "Id")
+                        .HasDatabaseName("ix_repair_notes_repair_id_id");
+
+                    b.HasIndex(new[] { "RepairId" }, "ix_repair_notes_collected_once")
+                        .IsUnique()
+                        .HasDatabaseName("ix_repair_notes_collected_once")
+                        .HasFilter("kind = 'Collected'");
+
+                    b.ToTable("repair_notes", (string)null);
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Book.RepairPhoto", b =>
                 {
                     b.Property<Guid>("Id")
@@ -3362,6 +3412,27 @@ namespace Zenrik.Workshop.Migrations
                     b.Navigation("ItemOut");
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Book.RepairNote", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "By")
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_repair_notes_asp_net_users_by_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Repair", "Repair")
+                        .WithMany("Notes")
+                        .HasForeignKey("RepairId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_repair_notes_repairs_repair_id");
+
+                    b.Navigation("By");
+
+                    b.Navigation("Repair");
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Book.RepairPhoto", b =>
                 {
                     b.HasOne("Zenrik.Workshop.Book.Technician", "By")
@@ -3603,6 +3674,8 @@ namespace Zenrik.Workshop.Migrations
             modelBuilder.Entity("Zenrik.Workshop.Book.Repair", b =>
                 {
                     b.Navigation("Lines");
+
+                    b.Navigation("Notes");
 
                     b.Navigation("Photos");
 

@@ -128,7 +128,8 @@ public sealed class RepairOf(
             .Include(r => r.Unit.Looks)
             .Include(r => r.OpenedBy)
             .Include(r => r.ClosedBy)
-            .Include(r => r.Photos)
+            .Include(r => r.Notes.OrderBy(n => n.Id))
+                .ThenInclude(n => n.By)
             .Include(r => r.Triage.Where(s => s.TakenBackAt == null).OrderBy(s => s.Id))
             .Include(r => r.Lines.OrderBy(l => l.Position))
                 .ThenInclude(l => l.ItemIn)
@@ -141,7 +142,22 @@ public sealed class RepairOf(
             return new Refusal(RefusalReason.NotFound, $"There is no repair {Repair.CodeOf(number)}.");
         }
 
-        var passport = await passports.Of(repair.Unit, stop);
+        // What they show is sent when it is asked for, not with every look at the repair.
+        repair.Photos.AddRange(
+            await db
+                .RepairPhotos.Where(p => p.RepairId == repair.Id)
+                .Select(p => new RepairPhoto
+                {
+                    Id = p.Id,
+                    RepairId = p.RepairId,
+                    Jpeg = Array.Empty<byte>(),
+                    Act = p.Act,
+                    At = p.At,
+                    ById = p.ById,
+                })
+                .ToListAsync(stop)
+        );
+        var passport = await passports.Of(repair.Unit, stop, withRepairs: false);
         var bench = await benches.Find(repair, stop);
         var plan =
             bench?.Ledger.Plan

@@ -25,6 +25,8 @@ public sealed class RepairModel(
     PlaceOrder orders,
     ReceiveOrder receive,
     BringOwn bring,
+    NoteRepair notes,
+    CorrectRepair correct,
     IAuthorizationService authorization,
     TimeProvider clock
 ) : RoomPage
@@ -100,6 +102,23 @@ public sealed class RepairModel(
 
     public Task<IActionResult> OnPostCancelOrder(string code, Guid order, string? why, CancellationToken stop) =>
         Do(code, _ => orders.Cancel(order, why, User.Actor(), stop));
+
+    /// <summary>A note, a correction, told, fetched.</summary>
+    public Task<IActionResult> OnPostNote(
+        string code,
+        Guid request,
+        RepairNoteKind kind,
+        string? text,
+        CancellationToken stop
+    ) => Do(code, number => notes.Run(request, number, kind, text, User.Actor(), stop));
+
+    public Task<IActionResult> OnPostCorrect(
+        string code,
+        Guid request,
+        Priority priority,
+        DateOnly? promised,
+        CancellationToken stop
+    ) => Do(code, number => correct.Run(request, number, priority, promised, User.Actor(), stop));
 
     /// <summary>A consumable the stores need not have, because whoever works on it has one.</summary>
     public Task<IActionResult> OnPostOwn(string code, string? kind, string? note, CancellationToken stop) =>

@@ -1,0 +1,60 @@
+using System.Globalization;
+using Zenrik.Core;
+
+namespace Zenrik.Workshop.Repairs;
+
+/// <summary>Puts right what was said of a repair at intake: when it is promised for, and how urgent it is.</summary>
+public sealed class CorrectRepair(WorkshopDb db, TimeProvider clock)
+{
+    /// <summary>Promises further ahead are slips of the keyboard.</summary>
+    private const int FarthestDays = 366;
+
+    /// <param name="promised">Null: promised for no day.</param>
+    public Task<Outcome<string>> Run(
+        Guid request,
+        long repairNumber,
+        Priority priority,
+        DateOnly? promised,
+        Actor by,
+        CancellationToken stop = default
+    )
+    {
+        var now = clock.GetUtcNow();
+        return db.WriteOnce(request, by, Repair.CodeOf(repairNumber), now, Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
+            {
+                return missing;
+            }
+
+            if (!repair.IsUnderway)
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"{repair.Code} has ended; add a correction to its record instead."
+                );
+            }
+
+            if (!Enum.IsDefined(priority))
+            {
+                return new Refusal(RefusalReason.Invalid, "Choose how urgent it is.");
+            }
+
+            var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+            if (promised != repair.PromisedOn && (promised < today || promised > today.AddDays(FarthestDays)))
+            {
+                return new Refusal(
+                    RefusalReason.Invalid,
+                    "It is promised for today or a day within a year, or for none."
+                );
+            }
+
+            (repair.Priority, repair.PromisedOn) = (priority, promised);
+            return promised is { } day
+                ? $"{repair.Code} is promised for {day.ToString("ddd d MMM", CultureInfo.InvariantCulture)}{(priority == Priority.High ? ", high priority" : "")}."
+                : $"{repair.Code} is promised for no day{(priority == Priority.High ? ", high priority" : "")}.";
+        }
+    }
+}

@@ -1,0 +1,135 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.Repairs;
+using Zenrik.Workshop.Fleet;
+
+namespace Zenrik.Workshop.Repairs;
+
+/// <summary>A repair that is finished and waits to be fetched.</summary>
+/// <param name="ToldAt">When the user was told; null: not yet.</param>
+public sealed record ToFetch(
+    string Code,
+    string Tag,
+    string Model,
+    string Site,
+    string? User,
+    DateTimeOffset ClosedAt,
+    DateTimeOffset? ToldAt,
+    string? ToldBy,
+    bool HasLoan
+);
+
+/// <summary>Adds to a repair: what is worth knowing, what its record has wrong, that its user was told, that it was fetched.</summary>
+public sealed class NoteRepair(WorkshopDb db, TimeProvider clock)
+{
+    /// <summary>Who has not fetched a machine after so long has it some other way.</summary>
+    private static readonly TimeSpan Kept = TimeSpan.FromDays(60);
+
+    private const int Most = 200;
+
+    public Task<Outcome<string>> Run(
+        Guid request,
+        long repairNumber,
+        RepairNoteKind kind,
+        string? text,
+        Actor by,
+        CancellationToken stop = default
+    )
+    {
+        var now = clock.GetUtcNow();
+        return db.WriteOnce(request, by, Repair.CodeOf(repairNumber), now, Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            if (!(await db.LockRepair(repairNumber, stop)).Try(out var repair, out var missing))
+            {
+                return missing;
+            }
+
+            var had = await db.Set<RepairNote>()
+                .Where(n => n.RepairId == repair.Id)
+                .Select(n => n.Kind)
+                .ToListAsync(stop);
+            if (!RepairNotes.Read(repair.Code, kind, repair.State, had, text).Try(out var said, out var wrong))
+            {
+                return wrong;
+            }
+
+            db.Add(
+                new RepairNote
+                {
+                    RepairId = repair.Id,
+                    Kind = kind,
+                    Text = said,
+                    At = now,
+                    ById = by.Id,
+                }
+            );
+            if (kind == RepairNoteKind.Collected)
+            {
+                db.UnitEvents.Add(
+                    UnitEvent.Of(
+                        repair.UnitId,
+                        UnitEventKind.Moved,
+                        $"Fetched by {said}",
+                        new Occasion(by, now, repair.Id)
+                    )
+                );
+            }
+
+            return kind switch
+            {
+                RepairNoteKind.Told =>
+                    $"{repair.Unit.UserName ?? "The user"} has been told that {repair.Unit.Tag} can be fetched.",
+                RepairNoteKind.Collected => $"{repair.Unit.Tag} was fetched by {said}.",
+                RepairNoteKind.Corrected => $"The record of {repair.Code} says so now, beside what it said.",
+                _ => $"Noted for {repair.Code}.",
+            };
+        }
+    }
+
+    /// <summary>Finished machines nobody has fetched yet, those whose users were not told first.</summary>
+    public async Task<IReadOnlyList<ToFetch>> Waiting(CancellationToken stop = default)
+    {
+        var since = clock.GetUtcNow() - Kept;
+        return await db
+            .Repairs.AsNoTracking()
+            .Where(r =>
+                r.State == RepairState.Closed
+                && r.End != RepairEnd.Retired
+                && r.End != RepairEnd.SentAway
+                && r.ClosedAt > since
+                && !r.Notes.Any(n => n.Kind == RepairNoteKind.Collected)
+            )
+            .Select(r => new
+            {
+                r.Number,
+                r.Unit.Tag,
+                Model = r.Unit.Model.Name,
+                r.Unit.Site,
+                r.Unit.UserName,
+                r.ClosedAt,
+                Told = r
+                    .Notes.Where(n => n.Kind == RepairNoteKind.Told)
+                    .OrderByDescending(n => n.Id)
+                    .Select(n => new { n.At, By = n.By.Name })
+                    .FirstOrDefault(),
+                HasLoan = db.Loans.Any(l => l.RepairId == r.Id && l.BackAt == null),
+            })
+            .OrderBy(r => r.Told != null)
+            .ThenBy(r => r.ClosedAt)
+            .Take(Most)
+            .Select(r => new ToFetch(
+                Repair.CodeOf(r.Number),
+                r.Tag,
+                r.Model,
+                r.Site,
+                r.UserName,
+                r.ClosedAt!.Value,
+                r.Told == null ? null : r.Told.At,
+                r.Told == null ? null : r.Told.By,
+                r.HasLoan
+            ))
+            .ToListAsync(stop);
+    }
+}
