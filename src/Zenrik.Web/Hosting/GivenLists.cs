@@ -2,6 +2,7 @@ using System.Globalization;
 using Microsoft.AspNetCore.Mvc;
 using Zenrik.Workshop.Exporting;
 using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Web.Hosting;
 
@@ -20,6 +21,13 @@ internal static class GivenLists
             .RequireAuthorization(Policies.House)
             .ExcludeFromDescription();
         app.MapGet(
+                "/house/export/repairs.csv",
+                (GiveOutLists lists, [AsParameters] HistoryQuery query) =>
+                    List(lists, "repairs", new UnitQuery(), query)
+            )
+            .RequireAuthorization(Policies.Read)
+            .ExcludeFromDescription();
+        app.MapGet(
                 "/house/export/{id}.csv",
                 (GiveOutLists lists, string id, [AsParameters] UnitQuery query) =>
                     id == People ? Results.NotFound() : List(lists, id, query)
@@ -28,8 +36,8 @@ internal static class GivenLists
             .ExcludeFromDescription();
     }
 
-    private static IResult List(GiveOutLists lists, string id, UnitQuery query) =>
-        lists.Find(id, query) is { } list
+    private static IResult List(GiveOutLists lists, string id, UnitQuery query, HistoryQuery? ended = null) =>
+        lists.Find(id, query, ended) is { } list
             ? Results.Stream(
                 to => CsvOut.Write(to, list.Headings, list.Rows),
                 "text/csv; charset=utf-8; header=present",

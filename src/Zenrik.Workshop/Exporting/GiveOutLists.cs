@@ -5,6 +5,7 @@ using Zenrik.Core.Importing;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Workshop.Exporting;
 
@@ -19,7 +20,7 @@ public sealed record OutList(
 );
 
 /// <summary>Every list of the book, to be used elsewhere. What is given out can be taken in again and changes nothing.</summary>
-public sealed class GiveOutLists(WorkshopDb db, ListUnits units)
+public sealed class GiveOutLists(WorkshopDb db, ListUnits units, ListHistory history)
 {
     /// <summary>What can be given out, by id.</summary>
     public static IReadOnlyList<(string Id, string Name, string Says)> Known { get; } =
@@ -39,7 +40,8 @@ public sealed class GiveOutLists(WorkshopDb db, ListUnits units)
 
     /// <summary>A list; null where there is none of that id.</summary>
     /// <param name="query">Which units, for the list of units.</param>
-    public OutList? Find(string? id, UnitQuery? query = null) =>
+    /// <param name="ended">Which ended repairs, for that list; null: all repairs, open ones too.</param>
+    public OutList? Find(string? id, UnitQuery? query = null, HistoryQuery? ended = null) =>
         id switch
         {
             "models" => List(
@@ -103,7 +105,7 @@ public sealed class GiveOutLists(WorkshopDb db, ListUnits units)
                     "out",
                     "in",
                 ],
-                Repairs()
+                Repairs(ended is null or { IsAll: true } ? db.Repairs.AsNoTracking() : history.Meant(ended))
             ),
             "orders" => new OutList(
                 id,
@@ -400,9 +402,8 @@ public sealed class GiveOutLists(WorkshopDb db, ListUnits units)
                     ]
             );
 
-    private IAsyncEnumerable<IReadOnlyList<string?>> Repairs() =>
-        db
-            .Repairs.AsNoTracking()
+    private static IAsyncEnumerable<IReadOnlyList<string?>> Repairs(IQueryable<Repair> repairs) =>
+        repairs
             .Include(r => r.Unit.Model)
             .Include(r => r.ClosedBy)
             .Include(r => r.Lines)

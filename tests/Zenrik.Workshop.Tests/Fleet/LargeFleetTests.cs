@@ -83,7 +83,10 @@ public sealed class LargeFleetTests(TemplateDatabase databases)
         await Reads("counter", () => book.Do<ViewCounter, CounterView>(c => c.Run()));
         await Reads("a repair", () => book.Do<RepairOf, Outcome<RepairView>>(r => r.Run(repair)));
         await Reads("triage", () => book.Do<TriageOf, Outcome<TriageView>>(t => t.Run(repair)));
-        await Reads("closed repairs", () => book.Do<ListHistory, IReadOnlyList<Repair>>(h => h.Run()));
+        await Reads(
+            "closed repairs",
+            () => book.Do<ListHistory, (IReadOnlyList<Repair>, bool)>(h => h.Run(new HistoryQuery()))
+        );
         await Reads(
             "item",
             async () => await book.Do<ViewStock, int>(async s => (await s.Item(code)).Value.Movements.Count)

@@ -36,17 +36,40 @@ public sealed class RoadTests(TemplateDatabase databases)
         (await book.Ask(db => db.Reservations.AnyAsync(r => r.Repair.Number == repair))).ShouldBeFalse();
         (await book.Ask(db => db.Lots.SumAsync(l => l.OnHand))).ShouldBe(paste - (assembly == "board" ? 1 : 0));
 
-        var closed = (await book.Do<ListHistory, IReadOnlyList<Repair>>(h => h.Run()))[0];
+        var closed = (await Find(book, new HistoryQuery()))[0];
         var line = closed.Lines.Single();
         (closed.Number, line.NumberOut, line.NumberIn).ShouldBe((repair, old.Number.Number, chosen.Number));
         closed.MinutesPlanned!.Value.ShouldBe(bench.Ledger.Plan.Minutes.Expected, 1e-9);
         closed.MinutesTaken!.Value.ShouldBeGreaterThan(0);
+
+        // It is found by whatever somebody remembers of it.
+        foreach (
+            var word in new[]
+            {
+                $"r-{repair}",
+                Job.Unit.ToLowerInvariant(),
+                aled.Name,
+                chosen.Number[..6],
+                $"{assembly} sandpiper",
+            }
+        )
+        {
+            (await Find(book, new HistoryQuery(word))).ShouldContain(r => r.Number == repair, word);
+        }
+
+        var today = DateOnly.FromDateTime(DateTime.Today);
+        (await Find(book, new HistoryQuery(Job.Unit, today, today))).ShouldHaveSingleItem().Number.ShouldBe(repair);
+        (await Find(book, new HistoryQuery(Job.Unit, today.AddDays(1)))).ShouldBeEmpty();
+        (await Find(book, new HistoryQuery("100%_"))).ShouldBeEmpty();
 
         (await book.Close(aled, repair)).Refusal.ShouldBeNull("closing twice is no fault");
         (await book.Ask(db => db.Movements.CountAsync(m => m.Repair!.Number == repair && m.ItemId != null))).ShouldBe(
             2
         );
     }
+
+    private static async Task<IReadOnlyList<Repair>> Find(Book book, HistoryQuery query) =>
+        (await book.Do<ListHistory, (IReadOnlyList<Repair> Repairs, bool)>(h => h.Run(query))).Repairs;
 
     [Fact]
     public async Task Two_technicians_take_the_last_battery_and_one_gets_it()

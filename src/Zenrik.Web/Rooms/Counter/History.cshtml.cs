@@ -1,11 +1,36 @@
+using System.Globalization;
+using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Microsoft.AspNetCore.WebUtilities;
 using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Web.Rooms.Counter;
 
 public sealed class HistoryModel(ListHistory history) : PageModel
 {
+    [BindProperty(SupportsGet = true, Name = "")]
+    public HistoryQuery Query { get; set; } = new();
+
     public IReadOnlyList<Repair> Repairs { get; private set; } = [];
 
-    public async Task OnGet(CancellationToken stop) => Repairs = await history.Run(stop);
+    public bool More { get; private set; }
+
+    public async Task OnGet(CancellationToken stop) => (Repairs, More) = await history.Run(Query, stop);
+
+    /// <summary>An address with the same conditions.</summary>
+    public string With(string path, int page = 0) =>
+        QueryHelpers.AddQueryString(
+            path,
+            new Dictionary<string, string?>
+            {
+                ["search"] = Query.Search,
+                ["from"] = Day(Query.From),
+                ["until"] = Day(Query.Until),
+                ["page"] = page == 0 ? null : page.ToString(CultureInfo.InvariantCulture),
+            }
+                .Where(p => !string.IsNullOrEmpty(p.Value))
+                .ToDictionary(p => p.Key, p => p.Value)
+        );
+
+    public static string? Day(DateOnly? day) => day?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
 }
