@@ -8,6 +8,16 @@ test("an unknown tag offers the nearest ones", async ({ page, workshop }) => {
   await expect(page.getByRole("heading", { name: "SK-00417" })).toBeVisible();
 });
 
+test("part of a name, a site or a number finds what it is part of", async ({ page, workshop }) => {
+  await signIn(page, workshop);
+  await scan(page, "tidewell 11 r");
+  await expect(page.getByRole("heading", { name: /Found for/ })).toBeVisible();
+  await expect(page.locator(".found")).toContainText("Tidewell High");
+  await scan(page, "battery worn");
+  await page.locator(".found a.code", { hasText: "R-" }).first().click();
+  await expect(page).toHaveURL(/repairs\/R-\d+/);
+});
+
 test("a page left behind is told so and loses nothing", async ({ page, workshop, context }) => {
   await signIn(page, workshop);
   await toTheBench(page, workshop, "fan noisy");

@@ -1,15 +1,34 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Zenrik.Core.Parts;
+using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Parts;
+using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Web.Rooms;
 
 /// <summary>Where the scan line leads.</summary>
-public sealed class ScanModel(ResolveCode resolve) : PageModel
+public sealed class ScanModel(ResolveCode resolve, ListUnits units, ListHistory history, ViewStock stock) : PageModel
 {
     public string Code { get; private set; } = "";
 
     public IReadOnlyList<string> Nearest { get; private set; } = [];
+
+    /// <summary>Shown of each kind of thing that what was typed is part of.</summary>
+    private const int MostOfEach = 8;
+
+    /// <summary>Fewer characters are part of nearly everything.</summary>
+    private const int LeastTyped = 2;
+
+    public UnitPage Units { get; private set; } = new([], 0, false);
+
+    public IReadOnlyList<Repair> Repairs { get; private set; } = [];
+
+    public IReadOnlyList<StockLine> Numbers { get; private set; } = [];
+
+    /// <summary>True when what was typed is part of something.</summary>
+    public bool Found => Units.Rows.Count + Repairs.Count + Numbers.Count > 0;
 
     /// <summary>
     /// What a code stands for, in one word: at a bench a part number, or what nobody knows, belongs to the act that asks
@@ -39,10 +58,25 @@ public sealed class ScanModel(ResolveCode resolve) : PageModel
                 return RedirectToPage("/Stores/Bin", new { code = bin.Code });
             case Resolved.Unknown unknown:
                 (Code, Nearest) = (unknown.Code, unknown.Nearest);
-                Response.StatusCode = StatusCodes.Status404NotFound;
+                await Search(code?.Trim() ?? "", stop);
+                Response.StatusCode = Found ? StatusCodes.Status200OK : StatusCodes.Status404NotFound;
                 return Page();
             default:
                 throw new InvalidOperationException($"the scan line knows no way to {found}");
         }
+    }
+
+    /// <summary>Looks what the words are part of: a tag, a serial, somebody's name, a site, a number, what was wrong.</summary>
+    private async Task Search(string words, CancellationToken stop)
+    {
+        if (words.Length is < LeastTyped or > PartNumber.MaxLength)
+        {
+            return;
+        }
+
+        Units = await units.Run(new UnitQuery(words), stop);
+        Repairs = [.. (await history.Run(new HistoryQuery(words), stop)).Repairs.Take(MostOfEach)];
+        Numbers = [.. (await stock.Run(new StockQuery(words), stop)).Lines.Take(MostOfEach)];
+        Units = Units with { Rows = [.. Units.Rows.Take(MostOfEach)] };
     }
 }

@@ -10,10 +10,30 @@ export const views = {
   repair: { address: "/repairs/R-1005" },
   bench: { address: "/bench/R-1004" },
   "bench-without-map": { address: "/bench/R-1020" },
-  finished: { address: "/repairs/R-1002" },
   maps: { address: "/maps" },
   map: { address: "/maps/sandpiper-14?goal=replace:board&step=36" },
   house: { address: "/house" },
+  list: {
+    address: "/house/import?sheet=units",
+    before: async (page) => {
+      const [one, two] = await page.request
+        .get(new URL("/house/export/units.csv", page.url()).href)
+        .then((answer) => answer.text())
+        .then((text) => text.split("\r\n").slice(1, 3));
+      const list = [
+        "Asset tag,Serial,Model,Maker,Location,Used by,Purchased",
+        "SK-02001,5T0Z10A1,Sandpiper 14,Tarnwell,Tidewell High,R. Marsh,03/09/2026",
+        "SK-02002,5T0Z10A2,Sandpiper 14,Tarnwell,Tidewell High,,25/09/2026",
+        one.split(",").slice(0, 7).join(",").replace(/,([^,]*),([^,]*),([^,]*)$/, ",Harbour Hall,$2,$3"),
+        two.split(",").slice(0, 7).join(","),
+        "SK-02002,5T0Z10A3,Sandpiper 14,Tarnwell,Ferry Office,,25/09/2026",
+      ].join("\n");
+      await page.locator("#file").setInputFiles({ name: "fleet.csv", mimeType: "text/csv", buffer: Buffer.from(list) });
+      await page.getByRole("button", { name: "Look at it" }).click();
+      await page.locator(".fates").getByText("all rows").click();
+      await page.locator(".fates-of").waitFor();
+    },
+  },
   mat: { address: "/maps/sandpiper-14/mat?goal=replace:board", before: (page) => page.setViewportSize({ width: 860, height: 1180 }) },
   fleet: { address: "/fleet?search=tidewell" },
   stores: { address: "/stores" },
