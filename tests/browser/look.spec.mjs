@@ -90,7 +90,7 @@ for (const [scheme, half] of [["light", 0], ["light", 1], ["dark", 0], ["dark", 
   });
 }
 
-for (const width of [768, 1920]) {
+for (const width of [390, 768, 1920]) {
   test(`no page scrolls sideways at ${width} pixels, and what is touched at the bench is large enough`, async ({ page, workshop }) => {
     // A sheet of labels is as wide as its paper.
     await page.setViewportSize({ width, height: 1024 });
