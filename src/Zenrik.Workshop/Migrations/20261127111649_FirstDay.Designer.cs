@@ -13,8 +13,8 @@ using Zenrik.Workshop.Book;
 namespace Zenrik.Workshop.Migrations
 {
     [DbContext(typeof(WorkshopDb))]
-    [Migration("20261127100510_Backups")]
-    partial class Backups
+    [Migration("20261127111649_FirstDay")]
+    partial class FirstDay
     {
         /// <inheritdoc />
         protected override void BuildTargetModel(ModelBuilder modelBuilder)
@@ -1098,6 +1098,21 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("character varying(1000)")
                         .HasColumnName("notice");
 
+                    b.Property<string>("Organisation")
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("organisation");
+
+                    b.Property<string>("TagPattern")
+                        .HasMaxLength(32)
+                        .HasColumnType("character varying(32)")
+                        .HasColumnName("tag_pattern");
+
+                    b.Property<string>("TimeZone")
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("time_zone");
+
                     b.HasKey("Id")
                         .HasName("pk_house_figures");
 
@@ -2005,6 +2020,56 @@ namespace Zenrik.Workshop.Migrations
                         .HasDatabaseName("ix_repair_lines_repair_id_slot");
 
                     b.ToTable("repair_lines", (string)null);
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.RepairNote", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasColumnName("kind");
+
+                    b.Property<Guid>("RepairId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("repair_id");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasMaxLength(400)
+                        .HasColumnType("character varying(400)")
+                        .HasColumnName("text");
+
+                    b.HasKey("Id")
+                        .HasName("pk_repair_notes");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_repair_notes_by_id");
+
+                    b.HasIndex("RepairId", "Id")
+                        .HasDatabaseName("ix_repair_notes_repair_id_id");
+
+                    b.HasIndex(new[] { "RepairId" }, "ix_repair_notes_collected_once")
+                        .IsUnique()
+                        .HasDatabaseName("ix_repair_notes_collected_once")
+                        .HasFilter("kind = 'Collected'");
+
+                    b.ToTable("repair_notes", (string)null);
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.Book.RepairPhoto", b =>
@@ -3350,6 +3415,27 @@ namespace Zenrik.Workshop.Migrations
                     b.Navigation("ItemOut");
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Book.RepairNote", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "By")
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_repair_notes_asp_net_users_by_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Repair", "Repair")
+                        .WithMany("Notes")
+                        .HasForeignKey("RepairId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_repair_notes_repairs_repair_id");
+
+                    b.Navigation("By");
+
+                    b.Navigation("Repair");
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Book.RepairPhoto", b =>
                 {
                     b.HasOne("Zenrik.Workshop.Book.Technician", "By")
@@ -3591,6 +3677,8 @@ namespace Zenrik.Workshop.Migrations
             modelBuilder.Entity("Zenrik.Workshop.Book.Repair", b =>
                 {
                     b.Navigation("Lines");
+
+                    b.Navigation("Notes");
 
                     b.Navigation("Photos");
 
