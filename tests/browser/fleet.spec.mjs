@@ -114,9 +114,9 @@ test("a passport is put right; a serial the book has elsewhere is for a person t
   const write = async (fields) => {
     const open = page.locator("details", { has: page.getByText("Put the passport right") });
     if ((await open.getAttribute("open")) === null) await page.getByText("Put the passport right").click();
-    await page.locator("select[name=slot]").selectOption("battery");
-    for (const [label, text] of Object.entries(fields)) await page.getByLabel(label).fill(text);
-    await page.getByRole("button", { name: "Write it" }).click();
+    await open.locator("select[name=slot]").selectOption("battery");
+    for (const [label, text] of Object.entries(fields)) await open.getByLabel(label).fill(text);
+    await open.getByRole("button", { name: "Write it" }).click();
   };
   await write({ "Number on the part": "TW-5R0Q-22011", Serial: serial, "How that is known": "read off the label" });
   await expect(page.getByRole("alert")).toContainText(`The serial ${serial} is that of ${code}`);

@@ -335,6 +335,10 @@ public sealed class TakeInFile(
         }
     }
 
+    /// <summary>What kind of list a file is; null where there is none.</summary>
+    public Task<string?> KindOf(Guid id, CancellationToken stop = default) =>
+        db.Set<KeptFile>().Where(f => f.Id == id).Select(f => (string?)f.SheetId).SingleOrDefaultAsync(stop);
+
     /// <summary>Files that wait, and those taken in lately, the newest first.</summary>
     public async Task<IReadOnlyList<KeptFile>> Lately(CancellationToken stop = default) =>
         await db.Set<KeptFile>()

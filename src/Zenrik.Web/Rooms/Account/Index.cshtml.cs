@@ -44,6 +44,13 @@ public sealed class IndexModel(KeepPeople people, ApiTokens tokens, SignInManage
         return Did(done, Here);
     }
 
+    /// <summary>Light, dark, or as the system wishes.</summary>
+    public IActionResult OnPostLook(string? look)
+    {
+        Looks.Choose(HttpContext, look);
+        return RedirectToPage(Here);
+    }
+
     public async Task<IActionResult> OnPostToken(string? name, string[]? scopes, int? days, CancellationToken stop)
     {
         if (

@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.Filters;
 using Zenrik.Core;
 using Zenrik.Core.Importing;
 using Zenrik.Core.ServiceMaps;
@@ -46,7 +47,26 @@ public sealed class ImportFileModel(TakeInFile files, ListUnits units) : RoomPag
 
         View = view;
         Sites = (await units.Choices(stop)).Sites;
-        return ImportModel.MayTakeIn(User, view.Sheet.Id) ? Page() : Forbid();
+        return Page();
+    }
+
+    /// <summary>What kind of list it is decides who may see and take it.</summary>
+    public override async Task OnPageHandlerExecutionAsync(
+        PageHandlerExecutingContext context,
+        PageHandlerExecutionDelegate next
+    )
+    {
+        if (
+            context.HandlerArguments.TryGetValue("id", out var id)
+            && id is Guid file
+            && !ImportModel.MayTakeIn(User, await files.KindOf(file, HttpContext.RequestAborted))
+        )
+        {
+            context.Result = Forbid();
+            return;
+        }
+
+        await next();
     }
 
     /// <summary>Says how the columns are read.</summary>
@@ -72,12 +92,9 @@ public sealed class ImportFileModel(TakeInFile files, ListUnits units) : RoomPag
     }
 
     public async Task<IActionResult> OnPostTake(Guid request, Guid id, bool goodOnly, CancellationToken stop) =>
-        (await files.Look(id, User.Actor(), FateFilter.All, 1, stop)).Try(out var view, out _)
-        && !ImportModel.MayTakeIn(User, view.Sheet.Id)
-            ? Forbid()
-        : (await files.Take(request, id, goodOnly, User.Actor(), stop)).Try(out var said, out var refusal)
+        (await files.Take(request, id, goodOnly, User.Actor(), stop)).Try(out var said, out var refusal)
             ? Did(said, "/House/Import")
-        : Refused(refusal, "/House/ImportFile", new { id });
+            : Refused(refusal, "/House/ImportFile", new { id });
 
     /// <summary>The rows that cannot be taken, as a file with the reasons.</summary>
     public async Task<IActionResult> OnGetRefused(Guid id, CancellationToken stop) =>
