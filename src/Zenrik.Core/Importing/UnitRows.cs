@@ -7,7 +7,7 @@ namespace Zenrik.Core.Importing;
 /// <summary>A machine as a line of a file says it; what is null is not said.</summary>
 /// <param name="Serial">In capitals.</param>
 /// <param name="Model">Name or code.</param>
-public sealed record UnitRow(
+public sealed record ListedUnit(
     string Tag,
     string Serial,
     string Model,
@@ -32,56 +32,31 @@ public sealed record UnitRow(
         );
 
     /// <summary>Reads the cells of a line, the first that cannot be read being the reason.</summary>
-    public static Outcome<UnitRow> Read(RowValues row, DayOrder days)
+    public static Outcome<ListedUnit> Read(RowValues row, DayOrder days)
     {
-        Refusal? wrong = null;
-        var tag = Say("tag", UnitTag.Read)?.Text;
-        var serial = Say("serial", Serial);
-        var model = Say("model", c => MapMaking.ModelName.Read(c, "The model's name"));
-        var maker = Say("maker", c => MapMaking.ModelName.Read(c, "The maker"));
-        var kind = Some("class", Sheets.ReadClass);
-        var site = Say("site", SiteName.Read)?.Text;
-        var user = Say("user", UnitUser.Read)?.Text;
-        var bought = Some("bought", c => Days.Read(c, days));
-        var warranty = Some("warranty", c => Days.Read(c, days));
-        var loan = Some("loan", Sheets.ReadYes);
-        foreach (var (id, lacking) in new[] { ("tag", tag), ("serial", serial), ("model", model) })
+        var cells = new RowReader(row);
+        var tag = cells.Text("tag", UnitTag.Read)?.Text;
+        var serial = cells.Text("serial", ReadSerial);
+        var model = cells.Text("model", c => MapMaking.ModelName.Read(c, "The model's name"));
+        var maker = cells.Text("maker", c => MapMaking.ModelName.Read(c, "The maker"));
+        var kind = cells.Value("class", Sheets.ReadClass);
+        var site = cells.Text("site", SiteName.Read)?.Text;
+        var user = cells.Text("user", UnitUser.Read)?.Text;
+        var bought = cells.Value("bought", c => Days.Read(c, days));
+        var warranty = cells.Value("warranty", c => Days.Read(c, days));
+        var loan = cells.Value("loan", Sheets.ReadYes);
+        foreach (var (id, said) in new[] { ("tag", tag), ("serial", serial), ("model", model) })
         {
-            wrong ??= lacking is null ? new Refusal(RefusalReason.Invalid, $"It has no {id}.") : null;
+            if (said is null)
+            {
+                cells.Refuse($"It has no {id}.");
+            }
         }
 
-        return wrong is not null
-            ? wrong
-            : new UnitRow(tag!, serial!, model!, maker, kind, site, user, bought, warranty, loan);
+        return cells.Or(() => new ListedUnit(tag!, serial!, model!, maker, kind, site, user, bought, warranty, loan));
 
-        static Outcome<string> Serial(string cell) =>
+        static Outcome<string> ReadSerial(string cell) =>
             PartNumber.Read(cell).Try(out var read, out var unreadable) ? read.Text.ToUpperInvariant() : unreadable;
-
-        T? Say<T>(string column, Func<string, Outcome<T>> read)
-            where T : class
-        {
-            if (row[column] is not { } cell)
-            {
-                return null;
-            }
-
-            var got = read(cell);
-            wrong ??= got.Refusal;
-            return got.Refusal is null ? got.Value : null;
-        }
-
-        T? Some<T>(string column, Func<string, Outcome<T>> read)
-            where T : struct
-        {
-            if (row[column] is not { } cell)
-            {
-                return null;
-            }
-
-            var got = read(cell);
-            wrong ??= got.Refusal;
-            return got.Refusal is null ? got.Value : null;
-        }
     }
 }
 
@@ -107,7 +82,7 @@ public sealed class UnitRows(DateOnly today)
     /// <param name="crossed">A machine whose serial is this tag, or whose tag is this serial.</param>
     public RowFate Judge(
         int line,
-        UnitRow row,
+        ListedUnit row,
         string? model,
         KnownUnit? byTag,
         KnownUnit? bySerial,

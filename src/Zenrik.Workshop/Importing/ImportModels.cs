@@ -89,57 +89,24 @@ internal sealed class ImportModels(WorkshopDb db, KeepModel keep, DayOrder days)
 
     private Outcome<ModelFacts> Read(RowValues row)
     {
-        if (
-            !ModelName.Read(row["maker"], "The maker").Try(out var maker, out var wrong)
-            || !ModelName.Read(row["name"], "The model's name").Try(out var name, out wrong)
-            || !Sheets.ReadClass(row["class"] ?? "").Try(out var kind, out wrong)
-        )
+        var cells = new RowReader(row);
+        var maker = cells.Needed("maker", c => ModelName.Read(c, "The maker"));
+        var name = cells.Needed("name", c => ModelName.Read(c, "The model's name"));
+        var facts = new ModelFacts(
+            maker,
+            name,
+            cells.Value("class", Sheets.ReadClass),
+            cells.Value("supportEnds", c => Days.Read(c, days)),
+            cells.Value("life", c => Sheets.ReadWhole(c, 6, 240, "a number of months")),
+            cells.Value("price", Sheets.ReadAmount),
+            cells.Value("warranty", c => Sheets.ReadWhole(c, 1, 120, "a number of months"))
+        );
+        if (facts.Class is null)
         {
-            return wrong;
+            cells.Refuse("It is not said whether it is a laptop or a Chromebook.");
         }
 
-        var facts = new ModelFacts(maker, name, kind, null, null, null);
-        if (row["price"] is { } price)
-        {
-            if (!Sheets.ReadAmount(price).Try(out var amount, out wrong))
-            {
-                return wrong;
-            }
-
-            facts = facts with { NewPrice = amount };
-        }
-
-        if (row["life"] is { } life)
-        {
-            if (!Sheets.ReadWhole(life, 6, 240, "a number of months").Try(out var months, out wrong))
-            {
-                return wrong;
-            }
-
-            facts = facts with { LifeMonths = months };
-        }
-
-        if (row["warranty"] is { } warranty)
-        {
-            if (!Sheets.ReadWhole(warranty, 1, 120, "a number of months").Try(out var months, out wrong))
-            {
-                return wrong;
-            }
-
-            facts = facts with { WarrantyMonths = months };
-        }
-
-        if (row["supportEnds"] is { } ends)
-        {
-            if (!Days.Read(ends, days).Try(out var day, out wrong))
-            {
-                return wrong;
-            }
-
-            facts = facts with { SupportEnds = day };
-        }
-
-        return facts;
+        return cells.Or(() => facts);
     }
 
     private static string? Text(IFormattable? value) =>

@@ -89,78 +89,36 @@ internal sealed class ImportPrices(WorkshopDb db, KeepSuppliers suppliers) : She
         }
     }
 
+    /// <summary>What a row says read over a price; what it does not say stays.</summary>
     private static Outcome<KeptPrice> Read(RowValues row, KeptPrice price)
     {
-        if (!Sheets.ReadAmount(row["price"] ?? "").Try(out var amount, out var wrong))
+        var cells = new RowReader(row);
+        var amount = cells.Value("price", Sheets.ReadAmount);
+        var read = new KeptPrice(
+            price.Number,
+            cells.Value("grade", ReadGrade) ?? price.Grade,
+            amount ?? 0,
+            cells.Value("weight", Sheets.ReadAmount) ?? price.WeightKg,
+            cells.Value("from", c => Sheets.ReadWhole(c, 1, 1000, "a number of pieces")) ?? price.Minimum,
+            cells.Value("stock", c => Sheets.ReadWhole(c, 0, 1_000_000, "a number of pieces")) ?? price.InStock,
+            cells.Value("days", c => Sheets.ReadWhole(c, 0, 250, "a number of days")) ?? price.HandlingDays
+        );
+        if (amount is null)
         {
-            return wrong;
+            cells.Refuse("It has no price.");
         }
 
-        price = price with { Price = amount };
-        if (row["weight"] is { } weight)
-        {
-            if (!Sheets.ReadAmount(weight).Try(out var kg, out wrong))
-            {
-                return wrong;
-            }
-
-            price = price with { WeightKg = kg };
-        }
-
-        if (row["from"] is { } from)
-        {
-            if (!Sheets.ReadWhole(from, 1, 1000, "a number of pieces").Try(out var least, out wrong))
-            {
-                return wrong;
-            }
-
-            price = price with { Minimum = least };
-        }
-
-        if (row["days"] is { } days)
-        {
-            if (!Sheets.ReadWhole(days, 0, 250, "a number of days").Try(out var handling, out wrong))
-            {
-                return wrong;
-            }
-
-            price = price with { HandlingDays = handling };
-        }
-
-        if (row["stock"] is { } stock)
-        {
-            if (!Sheets.ReadWhole(stock, 0, 1_000_000, "a number of pieces").Try(out var there, out wrong))
-            {
-                return wrong;
-            }
-
-            price = price with { InStock = there };
-        }
-
-        if (row["grade"] is { } grade)
-        {
-            if (GradeOf(grade) is not { } read)
-            {
-                return new Refusal(
-                    RefusalReason.Invalid,
-                    $"“{grade}” is no grade: brand, compatible, unbranded or used."
-                );
-            }
-
-            price = price with { Grade = read };
-        }
-
-        return price;
+        return cells.Or(() => read);
     }
 
-    private static PartGrade? GradeOf(string cell) =>
+    private static Outcome<PartGrade> ReadGrade(string cell) =>
         ColumnMatch.Plain(cell) switch
         {
             "brand" or "original" or "genuine" or "oem" or "maker" => PartGrade.Brand,
             "compatible" or "aftermarket" => PartGrade.Compatible,
             "unbranded" or "noname" => PartGrade.Unbranded,
             "used" or "refurbished" or "pulled" => PartGrade.Used,
-            _ => null,
+            _ => new Refusal(RefusalReason.Invalid, $"“{cell}” is no grade: brand, compatible, unbranded or used."),
         };
 
     private static string? Text(IFormattable? value) => value?.ToString("0.###", CultureInfo.InvariantCulture);

@@ -177,61 +177,34 @@ internal sealed class ImportStock(WorkshopDb db, AddNumber add, Actor by) : Shee
 
     private static Outcome<Line> Read(RowValues row)
     {
-        if (
-            !BinCode.Read(row["bin"]).Try(out var bin, out var wrong)
-            || !PartNumber.Read(row["number"]).Try(out var number, out wrong)
-            || !Sheets
-                .ReadWhole(row["quantity"] ?? "1", 0, MostPieces, "a number of pieces")
-                .Try(out var pieces, out wrong)
-        )
+        var cells = new RowReader(row);
+        var bin = cells.Needed("bin", BinCode.Read);
+        var number = PartNumber.Read(row["number"]);
+        var pieces = cells.Value("quantity", c => Sheets.ReadWhole(c, 0, MostPieces, "a number of pieces")) ?? 1;
+        var serial = cells.Value("serial", c => PartNumber.Read(c))?.Text;
+        var cost = cells.Value("cost", Sheets.ReadAmount);
+        var kind = cells.Value("kind", Sheets.ReadKind) ?? ItemKind.Other;
+        if (number.Refusal is { } unreadable)
         {
-            return wrong;
+            cells.Refuse(unreadable.Message);
         }
 
-        string? serial = null;
-        if (row["serial"] is { } typed)
+        if (serial is not null && pieces != 1)
         {
-            if (!PartNumber.Read(typed).Try(out var read, out wrong))
-            {
-                return wrong;
-            }
-
-            if (pieces != 1)
-            {
-                return new Refusal(RefusalReason.Invalid, $"A serial is that of one piece, and this says {pieces}.");
-            }
-
-            serial = read.Text;
+            cells.Refuse($"A serial is that of one piece, and this says {pieces}.");
         }
 
         if (row["lot"] is { Length: > 40 })
         {
-            return new Refusal(RefusalReason.Invalid, "A maker's lot has at most 40 characters.");
-        }
-
-        decimal? cost = null;
-        if (row["cost"] is { } price)
-        {
-            if (!Sheets.ReadAmount(price).Try(out var amount, out wrong))
-            {
-                return wrong;
-            }
-
-            cost = amount;
+            cells.Refuse("A maker's lot has at most 40 characters.");
         }
 
         if (row["name"] is { } name && (name.Length is < 2 or > AddNumber.MaxName || name.Any(char.IsControl)))
         {
-            return new Refusal(RefusalReason.Invalid, $"What it is is said in 2 to {AddNumber.MaxName} characters.");
+            cells.Refuse($"What it is is said in 2 to {AddNumber.MaxName} characters.");
         }
 
-        var kind = ItemKind.Other;
-        if (row["kind"] is { } said && !Sheets.ReadKind(said).Try(out kind, out wrong))
-        {
-            return wrong;
-        }
-
-        return new Line(bin, number, pieces, serial, row["lot"], cost, row["name"], kind);
+        return cells.Or(() => new Line(bin!, number.Value, pieces, serial, row["lot"], cost, row["name"], kind));
     }
 
     protected override async Task Write(

@@ -5,7 +5,6 @@ using Zenrik.Core.Fleet;
 using Zenrik.Core.Importing;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.MapMaking;
-using UnitRow = Zenrik.Core.Importing.UnitRow;
 
 namespace Zenrik.Workshop.Importing;
 
@@ -16,14 +15,14 @@ internal sealed class ImportUnits(
     FileSettings settings,
     DayOrder days,
     DateOnly today
-) : SheetRun<UnitRow>
+) : SheetRun<ListedUnit>
 {
     private readonly UnitRows rows = new(today);
     private ModelNames? models;
     private TagPattern? pattern;
     private Dictionary<string, (bool Retired, int? WarrantyMonths)> facts = [];
 
-    protected override async Task<IReadOnlyList<(RowFate Fate, UnitRow? Plan)>> Plan(
+    protected override async Task<IReadOnlyList<(RowFate Fate, ListedUnit? Plan)>> Plan(
         IReadOnlyList<RowValues> batch,
         CancellationToken stop
     )
@@ -34,7 +33,7 @@ internal sealed class ImportUnits(
             pattern = await db.TagPattern(stop);
         }
 
-        var read = batch.Select(r => UnitRow.Read(r, days)).ToList();
+        var read = batch.Select(r => ListedUnit.Read(r, days)).ToList();
         var said = read.Where(r => r.Refusal is null).Select(r => r.Value).ToList();
         var words = said.SelectMany(r => new[] { r.Tag, r.Serial }).Distinct().ToArray();
         // Joined, not compared with each word in turn: a batch has thousands.
@@ -64,7 +63,7 @@ internal sealed class ImportUnits(
             ),
         ];
 
-        (RowFate, UnitRow?) Judge(int line, UnitRow unit)
+        (RowFate, ListedUnit?) Judge(int line, ListedUnit unit)
         {
             var byTag = known.GetValueOrDefault(unit.Tag);
             if (!models.Find(unit.Model, unit.Maker).Try(out var code, out var several))
@@ -114,7 +113,7 @@ internal sealed class ImportUnits(
     }
 
     protected override async Task Write(
-        IReadOnlyList<(RowFate Fate, UnitRow Plan)> chosen,
+        IReadOnlyList<(RowFate Fate, ListedUnit Plan)> chosen,
         Occasion occasion,
         CancellationToken stop
     )
@@ -143,7 +142,7 @@ internal sealed class ImportUnits(
         return new ModelNames(all.Select(m => (m.Code, m.Maker, m.Name)));
     }
 
-    private async Task MakeModels(List<UnitRow> fresh, CancellationToken stop)
+    private async Task MakeModels(List<ListedUnit> fresh, CancellationToken stop)
     {
         var unknown = fresh
             .Where(r => models!.Find(r.Model, r.Maker).Value is null)
@@ -167,7 +166,7 @@ internal sealed class ImportUnits(
     }
 
     /// <summary>New machines by COPY: a list of a whole fleet is one stream, not a statement a row.</summary>
-    private async Task Enter(List<UnitRow> fresh, Occasion occasion, CancellationToken stop)
+    private async Task Enter(List<ListedUnit> fresh, Occasion occasion, CancellationToken stop)
     {
         if (fresh.Count == 0)
         {
@@ -242,7 +241,7 @@ internal sealed class ImportUnits(
         }
     }
 
-    private async Task Change(List<UnitRow> changed, Occasion occasion, CancellationToken stop)
+    private async Task Change(List<ListedUnit> changed, Occasion occasion, CancellationToken stop)
     {
         if (changed.Count == 0)
         {

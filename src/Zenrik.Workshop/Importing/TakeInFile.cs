@@ -403,11 +403,11 @@ public sealed class TakeInFile(
         {
             try
             {
-                var cells = Days(table, sheet, match.Matched);
-                if (Core.Importing.Days.OrderOf(cells).Try(out var told, out var twoWays))
+                var cells = DayCells(table, sheet, match.Matched);
+                if (Days.OrderOf(cells).Try(out var told, out var twoWays))
                 {
                     order = told ?? order;
-                    askDays = told is null && cells.Exists(Core.Importing.Days.IsAmbiguous);
+                    askDays = told is null && cells.Exists(Days.IsAmbiguous);
                     stops =
                         askDays && order is null
                             ? "Its days can be read both ways. Say above whether the day or the month comes first."
@@ -433,7 +433,7 @@ public sealed class TakeInFile(
         Dictionary<string, string> said
     ) => headings.Select(ColumnMatch.Plain).Distinct().ToDictionary(h => h, h => said.GetValueOrDefault(h, ""));
 
-    private static List<string> Days(TableFile table, Sheet sheet, IReadOnlyDictionary<int, string> columns)
+    private static List<string> DayCells(TableFile table, Sheet sheet, IReadOnlyDictionary<int, string> columns)
     {
         var days = columns.Where(c => sheet.Column(c.Value)!.IsDay).Select(c => c.Key).ToList();
         return days.Count == 0

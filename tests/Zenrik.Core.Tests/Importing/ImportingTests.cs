@@ -147,9 +147,20 @@ public sealed class ImportingTests
         new UnitFacts("S1", "Tidewell", "P. Quill", new DateOnly(2024, 9, 3), null, false)
     );
 
-    private static readonly UnitRow Said = new("SK-1", "S1", "Corncrake 12", null, null, null, null, null, null, null);
+    private static readonly ListedUnit Said = new(
+        "SK-1",
+        "S1",
+        "Corncrake 12",
+        null,
+        null,
+        null,
+        null,
+        null,
+        null,
+        null
+    );
 
-    private static RowFate Judge(UnitRow row, KnownUnit? byTag = null, KnownUnit? bySerial = null) =>
+    private static RowFate Judge(ListedUnit row, KnownUnit? byTag = null, KnownUnit? bySerial = null) =>
         new UnitRows(Today).Judge(2, row, "corncrake-12", byTag, bySerial, null);
 
     [Fact]
@@ -202,11 +213,11 @@ public sealed class ImportingTests
                 ["loan"] = "y",
             }
         );
-        var read = UnitRow.Read(row, DayOrder.MonthFirst).Value;
+        var read = ListedUnit.Read(row, DayOrder.MonthFirst).Value;
         (read.Tag, read.Serial, read.Class, read.Bought, read.Loan).ShouldBe(
             ("SK-1", "S-1", DeviceClass.Laptop, new DateOnly(2024, 3, 9), true)
         );
-        UnitRow
+        ListedUnit
             .Read(new RowValues(2, new Dictionary<string, string> { ["tag"] = "SK-1" }), DayOrder.DayFirst)
             .Refusal!.Message.ShouldContain("no serial");
     }

@@ -1,0 +1,35 @@
+using Zenrik.Core.Repairs;
+
+namespace Zenrik.Core.Tests.Repairs;
+
+/// <summary>Common practice, no published source.</summary>
+public sealed class UserSheetTests
+{
+    private static UserSheet Of(RepairEnd? end, params string[] slots) =>
+        new(
+            [.. slots.Select(s => new ExchangedPart(s, s))],
+            end,
+            [("one screw", "none of that length here")],
+            "27 Nov 2026"
+        );
+
+    [Theory]
+    [InlineData("drive-a", "may be gone")]
+    [InlineData("storage", "may be gone")]
+    [InlineData("board", "recovery key")]
+    [InlineData("coin-cell", "recovery key")]
+    [InlineData("storage-board", "Nothing that is stored")]
+    [InlineData("fan", "Nothing that is stored")]
+    public void A_user_is_told_what_became_of_their_data(string slot, string says) =>
+        Of(RepairEnd.Exchanged, "fan", slot).Data.ShouldContain(says);
+
+    [Fact]
+    public void What_is_not_right_yet_comes_first_and_the_danger_is_always_said()
+    {
+        var told = Of(RepairEnd.NoFaultFound, "battery").LookOut;
+        told[0].ShouldBe("Not yet as it should be: one screw. none of that length here");
+        told[1].ShouldContain("27 Nov 2026");
+        told[2].ShouldContain("did not show here");
+        Of(null).LookOut.ShouldContain(l => l.Contains("swells"));
+    }
+}
