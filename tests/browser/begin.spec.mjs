@@ -75,6 +75,14 @@ test("an empty workshop: begun from lists, somebody invited, a first repair clos
     const [out] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "units.csv" }).click()]);
     expect((await (await out.createReadStream()).toArray()).join("")).toContain("TW-0001,X90100,Corncrake 12,Tarnwell,Tidewell school");
 
+    const everything = await page.request.get(`${workshop.url}/house/export/everything.zip`);
+    expect(everything.status()).toBe(200);
+    const zip = await everything.body();
+    expect(zip.length).toBe(Number(everything.headers()["content-length"]));
+    // Its last record says how many files are in it: the end of a whole zip (APPNOTE.TXT 4.3.16, from memory).
+    expect(zip.readUInt32LE(zip.length - 22)).toBe(0x06054b50);
+    expect(zip.readUInt16LE(zip.length - 12)).toBeGreaterThan(40);
+
     // A technician is invited and chooses a password.
     await page.goto(`${workshop.url}/house/people`);
     await page.getByLabel("Name", { exact: true }).fill("S. Reed");

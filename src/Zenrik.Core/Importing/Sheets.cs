@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using Zenrik.Core.Fit;
 
 namespace Zenrik.Core.Importing;
@@ -322,6 +323,8 @@ public static class Sheets
 
     public static Sheet? Find(string? id) => All.FirstOrDefault(s => s.Id == id);
 
+    private static readonly TimeSpan Patience = TimeSpan.FromMilliseconds(100);
+
     /// <summary>A class as people write it.</summary>
     public static Outcome<ServiceMaps.DeviceClass> ReadClass(string cell) =>
         ColumnMatch.Plain(cell) switch
@@ -364,22 +367,22 @@ public static class Sheets
     /// </summary>
     public static Outcome<decimal> ReadAmount(string cell)
     {
-        var text = string.Concat(cell.Where(c => char.IsAsciiDigit(c) || c is '.' or ',' or '-'));
-        var (point, comma) = (text.LastIndexOf('.'), text.LastIndexOf(','));
-        var last = Math.Max(point, comma);
-        var single = last >= 0 && (point < 0 || comma < 0);
-        var once = last >= 0 && text.IndexOf(text[last], StringComparison.Ordinal) == last;
-        if (last >= 0)
-        {
-            var thousands = single && (!once || text.Length - last - 1 == 3 && text[last] == ',');
-            text = thousands
-                ? text.Replace(",", "", StringComparison.Ordinal).Replace(".", "", StringComparison.Ordinal)
-                : $"{text[..last].Replace(",", "", StringComparison.Ordinal).Replace(".", "", StringComparison.Ordinal)}.{text[(last + 1)..]}";
-        }
-
+        // A currency stands before or after it, as a sign or three letters; anything else means something that is not read.
+        var bare = Match(
+            cell,
+            @"^\s*(?:\p{Sc}|[A-Za-z]{3})?\s*(?<amount>[0-9][0-9.,\s']*?)\s*(?:\p{Sc}|[A-Za-z]{3})?\s*$"
+        );
+        var text = string.Concat(bare.Groups["amount"].Value.Where(c => !char.IsWhiteSpace(c) && c != '\''));
+        var plain =
+            Match(text, @"^\d{1,3}(,\d{3})+(\.\d+)?$").Success ? text.Replace(",", "", StringComparison.Ordinal)
+            : Match(text, @"^\d{1,3}(\.\d{3})+,\d+$").Success || Match(text, @"^\d{1,3}(\.\d{3}){2,}$").Success
+                ? text.Replace(".", "", StringComparison.Ordinal).Replace(',', '.')
+            : Match(text, @"^\d+([.,]\d+)?$").Success ? text.Replace(',', '.')
+            : null;
         return
-            decimal.TryParse(
-                text,
+            plain is not null
+            && decimal.TryParse(
+                plain,
                 System.Globalization.NumberStyles.AllowDecimalPoint,
                 System.Globalization.CultureInfo.InvariantCulture,
                 out var amount
@@ -387,6 +390,9 @@ public static class Sheets
             && amount <= 1_000_000
             ? amount
             : new Refusal(RefusalReason.Invalid, $"“{cell}” is no amount from 0 to 1,000,000.");
+
+        static Match Match(string text, string pattern) =>
+            Regex.Match(text, pattern, RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant, Patience);
     }
 
     /// <summary>A whole number within bounds.</summary>

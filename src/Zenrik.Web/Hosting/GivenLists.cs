@@ -45,17 +45,37 @@ internal static class GivenLists
             )
             : Results.NotFound();
 
-    private static IResult Everything(
+    /// <summary>
+    /// Written to a file of this machine first, which is gone when it was sent: what goes wrong is told as any fault is, and
+    /// nobody gets half of a book.
+    /// </summary>
+    private static async Task<IResult> Everything(
         [FromServices] GiveOutEverything everything,
         TimeProvider clock,
-        HttpContext context
+        CancellationToken stop
     )
     {
-        var day = clock.GetLocalNow().ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
-        return Results.Stream(
-            to => everything.Write(to, Show.Version, context.RequestAborted),
-            "application/zip",
-            $"workshop-{day}.zip"
+        // Made so that only this program may read it.
+        var file = new FileStream(
+            Path.GetTempFileName(),
+            FileMode.Create,
+            FileAccess.ReadWrite,
+            FileShare.None,
+            bufferSize: 64 * 1024,
+            FileOptions.DeleteOnClose | FileOptions.Asynchronous
         );
+        try
+        {
+            await everything.Write(file, Show.Version, stop);
+            file.Position = 0;
+        }
+        catch
+        {
+            await file.DisposeAsync();
+            throw;
+        }
+
+        var day = clock.GetLocalNow().ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
+        return Results.Stream(file, "application/zip", $"workshop-{day}.zip");
     }
 }

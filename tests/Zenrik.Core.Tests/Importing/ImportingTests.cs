@@ -125,6 +125,11 @@ public sealed class ImportingTests
     [InlineData("1,234", 1234.0)]
     [InlineData("£ 12", 12.0)]
     [InlineData("1.234.567,-", null)]
+    [InlineData("12,50 EUR", 12.5)]
+    [InlineData("GBP 1 234.50", 1234.5)]
+    [InlineData("12x", null)]
+    [InlineData("1.2.3", null)]
+    [InlineData("10 per box", null)]
     [InlineData("-3", null)]
     [InlineData("free", null)]
     public void Amounts_are_read_as_people_write_them(string cell, double? amount)
