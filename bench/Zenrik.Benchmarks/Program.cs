@@ -22,6 +22,13 @@ if (args.Contains("learning"))
     return;
 }
 
+if (args.Contains("triage"))
+{
+    await using var page = await EmptyPage.Start();
+    await TriageMeasures.Run(page, quick: args.Contains("quick"));
+    return;
+}
+
 var server =
     Environment.GetEnvironmentVariable("ZENRIK_TEST_CONNECTION")
     ?? throw new InvalidOperationException("Run ./zenrik bench, which starts a PostgreSQL for it.");
