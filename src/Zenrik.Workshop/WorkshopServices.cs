@@ -65,6 +65,8 @@ public static class WorkshopServices
         services.AddScoped<PlanFor>();
         services.AddScoped<ApiTokens>();
         services.AddScoped<KeepPeople>();
+        services.AddScoped<Sessions>();
+        services.AddScoped<Badges>();
         services.AddScoped<ListAudit>();
         services.AddScoped<PassportOf>();
         services.AddScoped<ListUnits>();

@@ -1,6 +1,8 @@
 using System.Net.ServerSentEvents;
 using System.Runtime.CompilerServices;
+using System.Security.Claims;
 using Zenrik.Workshop.BenchLedger;
+using Zenrik.Workshop.People;
 
 namespace Zenrik.Web.Hosting;
 
@@ -18,17 +20,22 @@ internal static class News
                 string code,
                 BenchOf benches,
                 BenchNews news,
+                Sessions sessions,
+                ClaimsPrincipal who,
                 IHostApplicationLifetime life,
                 CancellationToken gone
             ) =>
                 Repair.NumberOf(code) is { } number && await benches.IdOf(number, gone) is { } session
-                    ? Results.ServerSentEvents(Lines(news, session, life.ApplicationStopping, gone))
+                    ? Results.ServerSentEvents(
+                        Lines(news, session, () => sessions.Holds(who.Session()!.Value), life.ApplicationStopping, gone)
+                    )
                     : Results.NotFound()
         );
 
     private static async IAsyncEnumerable<SseItem<int>> Lines(
         BenchNews news,
         Guid session,
+        Func<Task<bool>> stillSignedIn,
         CancellationToken stopping,
         [EnumeratorCancellation] CancellationToken gone
     )
@@ -37,7 +44,7 @@ internal static class News
         // At once, so that the page knows that somebody answers.
         yield return new SseItem<int>(0);
         await using var lines = news.Of(session, end.Token).GetAsyncEnumerator(end.Token);
-        while (await Next(lines))
+        while (await Next(lines) && await stillSignedIn())
         {
             yield return new SseItem<int>(lines.Current.Session is null ? -1 : lines.Current.Sequence);
         }

@@ -5,6 +5,7 @@ using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.Extensions.Options;
 using Zenrik.Web.Api;
+using Zenrik.Workshop.People;
 
 namespace Zenrik.Web.Hosting;
 
@@ -29,9 +30,6 @@ internal static class SignInHosting
             )
             .AddIdentityCookies();
         services.AddSingleton<SignInLimits>();
-        services.Configure<SecurityStampValidatorOptions>(options =>
-            options.ValidationInterval = TimeSpan.FromMinutes(1)
-        );
         new IdentityBuilder(typeof(Technician), typeof(IdentityRole<Guid>), services)
             .AddSignInManager<KnownPeople>()
             .AddClaimsPrincipalFactory<NamedClaims>();
@@ -42,8 +40,9 @@ internal static class SignInHosting
             options.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
             options.LoginPath = "/sign-in";
             options.AccessDeniedPath = "/not-allowed";
-            options.ExpireTimeSpan = TimeSpan.FromHours(12);
+            options.ExpireTimeSpan = Sessions.Idle;
             options.SlidingExpiration = true;
+            options.Events.OnValidatePrincipal = StillSignedIn;
             // A fragment asks for a status; a page that took its place would say nothing about what was asked.
             options.Events.OnRedirectToAccessDenied = context => Answer(context, StatusCodes.Status403Forbidden);
             options.Events.OnRedirectToLogin = context => Answer(context, StatusCodes.Status401Unauthorized);
@@ -64,6 +63,63 @@ internal static class SignInHosting
 
         return Task.CompletedTask;
     }
+
+    /// <summary>
+    /// Asks of every request that needs somebody whether their session holds. One by badge that is over falls back to the
+    /// device's own, but not with something sent: that was meant to be done by another person.
+    /// </summary>
+    private static async Task StillSignedIn(CookieValidatePrincipalContext context)
+    {
+        var http = context.HttpContext;
+        if (http.GetEndpoint()?.Metadata.GetMetadata<IAllowAnonymous>() is not null)
+        {
+            return;
+        }
+
+        var sessions = http.RequestServices.GetRequiredService<Sessions>();
+        if (context.Principal?.Session() is { } session && await sessions.Holds(session))
+        {
+            return;
+        }
+
+        if (
+            context.Principal?.Under() is { } under
+            && HttpMethods.IsGet(http.Request.Method)
+            && await sessions.OwnerOf(under) is { } person
+        )
+        {
+            var signIn = http.RequestServices.GetRequiredService<SignInManager<Technician>>();
+            var principal = await signIn.CreateUserPrincipalAsync(person);
+            ((ClaimsIdentity)principal.Identity!).AddClaim(new Claim(SessionClaim, $"{under}"));
+            context.ReplacePrincipal(principal);
+            context.ShouldRenew = true;
+            return;
+        }
+
+        var alone = context.Principal?.Under() is null;
+        context.RejectPrincipal();
+        if (alone)
+        {
+            await http.SignOutAsync(IdentityConstants.ApplicationScheme);
+        }
+    }
+
+    /// <summary>The session somebody speaks from.</summary>
+    public static Guid? Session(this ClaimsPrincipal user) => Id(user, SessionClaim);
+
+    /// <summary>The device's own session while somebody works on it by badge; null: it is one itself.</summary>
+    public static Guid? Under(this ClaimsPrincipal user) => Id(user, UnderClaim);
+
+    private static Guid? Id(ClaimsPrincipal user, string claim) =>
+        Guid.TryParse(user.FindFirstValue(claim), out var id) ? id : null;
+
+    private const string SessionClaim = "zenrik.session";
+    private const string UnderClaim = "zenrik.under";
+
+    /// <summary>Signs somebody in for a while on a device where another has signed in.</summary>
+    /// <param name="under">The device's session.</param>
+    public static Task SignInByBadge(this SignInManager<Technician> signIn, Technician person, Guid under) =>
+        signIn.SignInWithClaimsAsync(person, isPersistent: true, [new Claim(UnderClaim, $"{under}")]);
 
     /// <summary>Who is signed in.</summary>
     public static Actor Actor(this ClaimsPrincipal user) =>
@@ -104,8 +160,9 @@ internal static class SignInHosting
 
     private const string OwnPage = "/account";
 
-    /// <summary>Lets nobody in, and nobody stay, who has been disabled.</summary>
+    /// <summary>Lets nobody in who has been disabled, and begins a session for everybody who is let in.</summary>
     private sealed class KnownPeople(
+        Sessions sessions,
         UserManager<Technician> people,
         IHttpContextAccessor context,
         IUserClaimsPrincipalFactory<Technician> claims,
@@ -118,8 +175,26 @@ internal static class SignInHosting
         public override async Task<bool> CanSignInAsync(Technician user) =>
             user.DisabledAt is null && await base.CanSignInAsync(user);
 
-        public override async Task<Technician?> ValidateSecurityStampAsync(ClaimsPrincipal? principal) =>
-            await base.ValidateSecurityStampAsync(principal) is { DisabledAt: null } known ? known : null;
+        public override async Task SignInWithClaimsAsync(
+            Technician user,
+            AuthenticationProperties? authenticationProperties,
+            IEnumerable<Claim> additionalClaims
+        )
+        {
+            var claims = additionalClaims.ToList();
+            var under = Guid.TryParse(claims.Find(c => c.Type == UnderClaim)?.Value, out var id) ? id : (Guid?)null;
+            var session = await sessions.Begin(
+                user,
+                Devices.Of(Context),
+                Context.Connection.RemoteIpAddress?.ToString() ?? "",
+                under
+            );
+            await base.SignInWithClaimsAsync(
+                user,
+                authenticationProperties,
+                claims.Append(new Claim(SessionClaim, $"{session}"))
+            );
+        }
     }
 
     private sealed class NamedClaims(

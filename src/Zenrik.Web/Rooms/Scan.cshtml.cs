@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 using Zenrik.Core.Parts;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Parts;
+using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Stock;
 
@@ -35,12 +36,19 @@ public sealed class ScanModel(ResolveCode resolve, ListUnits units, ListHistory 
     /// for one; anything else leads where it names.
     /// </summary>
     public async Task<IActionResult> OnGetKind(string? code, CancellationToken stop) =>
-        Content((await resolve.Run(code, stop)).GetType().Name.ToLowerInvariant());
+        Content(Badges.IsBadge(code) ? "badge" : (await resolve.Run(code, stop)).GetType().Name.ToLowerInvariant());
 
     /// <param name="code">What was typed or scanned.</param>
     /// <param name="bench">The repair on the bench the scan line stood on; a part number belongs to its act.</param>
     public async Task<IActionResult> OnGet(string? code, string? bench, CancellationToken stop)
     {
+        if (Badges.IsBadge(code))
+        {
+            // Not in an address: half of what opens is on the badge.
+            TempData["Badge"] = code;
+            return RedirectToPage("/SignIn/Badge");
+        }
+
         var found = await resolve.Run(code, stop);
         switch (found)
         {

@@ -18,6 +18,8 @@ internal static class Noting
         nameof(Technician.SecurityStamp),
         nameof(Technician.ConcurrencyStamp),
         nameof(ApiToken.Hash),
+        nameof(Technician.BadgeHash),
+        nameof(Technician.PinHash),
     ];
 
     /// <summary>What a save would change. Rows that only count or repeat others are left out.</summary>

@@ -13,6 +13,12 @@ public sealed class Technician : IdentityUser<Guid>
 
     /// <summary>True while the password is one somebody else has made up: nothing else is done before it is changed.</summary>
     public bool MustChangePassword { get; set; }
+
+    /// <summary>SHA-256 of the code on their badge, which has 80 random bits; null: they have none.</summary>
+    public byte[]? BadgeHash { get; set; }
+
+    /// <summary>Hash of the PIN that goes with it.</summary>
+    public string? PinHash { get; set; }
 }
 
 /// <summary>Who does something; every use case that writes takes one.</summary>

@@ -91,6 +91,8 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
 
     public DbSet<ApiToken> ApiTokens => Set<ApiToken>();
 
+    public DbSet<SignInSession> SignInSessions => Set<SignInSession>();
+
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
 
     /// <summary>Once read; null again when a write begins, or when this context goes back to its pool.</summary>
@@ -176,6 +178,7 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
 
         // Identity names its tables itself; here they follow the others.
         builder.Entity<Technician>().ToTable("technicians").Property(t => t.Name).HasMaxLength(PersonName.MaxLength);
+        builder.Entity<Technician>().HasIndex(t => t.BadgeHash).IsUnique();
         builder.Entity<IdentityRole<Guid>>().ToTable("roles");
         builder.Entity<IdentityUserRole<Guid>>().ToTable("technician_roles");
         builder.Entity<IdentityUserClaim<Guid>>().ToTable("technician_claims");

@@ -11,8 +11,8 @@ namespace Zenrik.Workshop.Book;
 /// audit trail; and all of it again when PostgreSQL chose it to break a deadlock, which undid all of it.
 /// </summary>
 /// <remarks>
-/// What a use case refuses is rolled back. Three things are written past it, each by one statement that says by itself who
-/// did what: a line of a bench session, what a supplier last asked (a cache), and a token's last use.
+/// What a use case refuses is rolled back. Written past it, each by one statement, are a line of a bench session, which says
+/// by itself who did what, what a supplier last asked (a cache), and when a token or a session was last used.
 /// </remarks>
 internal static class Writing
 {

@@ -2221,6 +2221,64 @@ namespace Zenrik.Workshop.Migrations
                         });
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Book.SignInSession", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Address")
+                        .IsRequired()
+                        .HasMaxLength(45)
+                        .HasColumnType("character varying(45)")
+                        .HasColumnName("address");
+
+                    b.Property<string>("Device")
+                        .IsRequired()
+                        .HasMaxLength(120)
+                        .HasColumnType("character varying(120)")
+                        .HasColumnName("device");
+
+                    b.Property<DateTimeOffset?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<DateTimeOffset?>("EndsAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ends_at");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<DateTimeOffset>("SeenAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("seen_at");
+
+                    b.Property<string>("Stamp")
+                        .IsRequired()
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("stamp");
+
+                    b.Property<DateTimeOffset>("StartedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("started_at");
+
+                    b.Property<Guid?>("UnderId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("under_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_sign_in_sessions");
+
+                    b.HasIndex("PersonId")
+                        .HasDatabaseName("ix_sign_in_sessions_person_id");
+
+                    b.ToTable("sign_in_sessions", (string)null);
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Book.Stocktake", b =>
                 {
                     b.Property<Guid>("Id")
@@ -2351,6 +2409,10 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("access_failed_count");
 
+                    b.Property<byte[]>("BadgeHash")
+                        .HasColumnType("bytea")
+                        .HasColumnName("badge_hash");
+
                     b.Property<string>("ConcurrencyStamp")
                         .IsConcurrencyToken()
                         .HasColumnType("text")
@@ -2409,6 +2471,10 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("boolean")
                         .HasColumnName("phone_number_confirmed");
 
+                    b.Property<string>("PinHash")
+                        .HasColumnType("text")
+                        .HasColumnName("pin_hash");
+
                     b.Property<string>("SecurityStamp")
                         .HasColumnType("text")
                         .HasColumnName("security_stamp");
@@ -2424,6 +2490,10 @@ namespace Zenrik.Workshop.Migrations
 
                     b.HasKey("Id")
                         .HasName("pk_technicians");
+
+                    b.HasIndex("BadgeHash")
+                        .IsUnique()
+                        .HasDatabaseName("ix_technicians_badge_hash");
 
                     b.HasIndex("NormalizedEmail")
                         .HasDatabaseName("EmailIndex");
@@ -3513,6 +3583,18 @@ namespace Zenrik.Workshop.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_service_map_revisions_models_model_code");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.SignInSession", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "Person")
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_sign_in_sessions_users_person_id");
+
+                    b.Navigation("Person");
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.Book.Stocktake", b =>

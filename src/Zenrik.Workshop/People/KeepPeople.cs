@@ -26,8 +26,8 @@ public sealed record KnownPerson(
 public sealed record Invitation(Guid Id, string Name, string SignIn, string Role, string Token);
 
 /// <summary>
-/// Who may sign in, and as what. A changed role, a new password or a disabled person ends their sessions within a minute;
-/// the last two end their tokens at once.
+/// Who may sign in, and as what. A changed role, a new password or a disabled person ends their sessions at once; the
+/// last two end their tokens too.
 /// </summary>
 public sealed class KeepPeople(WorkshopDb db, UserManager<Technician> people, ApiTokens tokens, TimeProvider clock)
 {
@@ -191,7 +191,7 @@ public sealed class KeepPeople(WorkshopDb db, UserManager<Technician> people, Ap
                     await people.RemoveFromRolesAsync(person, had);
                     await people.AddToRoleAsync(person, role!);
                     await people.UpdateSecurityStampAsync(person);
-                    return $"{person.Name} is a {role} now; it shows within a minute.";
+                    return $"{person.Name} is a {role} now, and signs in again as such.";
                 },
                 stop
             )
@@ -211,7 +211,7 @@ public sealed class KeepPeople(WorkshopDb db, UserManager<Technician> people, Ap
                 }
 
                 return disabled
-                    ? $"{person.Name} does not get in any more: signed out within a minute, every token revoked."
+                    ? $"{person.Name} does not get in any more: signed out everywhere, every token revoked."
                     : $"{person.Name} may sign in again.";
             },
             by,
@@ -228,7 +228,7 @@ public sealed class KeepPeople(WorkshopDb db, UserManager<Technician> people, Ap
                 person.PasswordHash = null;
                 await people.UpdateSecurityStampAsync(person);
                 await tokens.RevokeAll(person.Id, stop);
-                return $"{person.Name} is out within a minute and has no password. Hand over the new invitation.";
+                return $"{person.Name} is signed out everywhere and has no password. Hand over the new invitation.";
             },
             by,
             stop
@@ -244,7 +244,7 @@ public sealed class KeepPeople(WorkshopDb db, UserManager<Technician> people, Ap
                 var ended = await tokens.RevokeAll(person.Id, stop);
                 return string.Create(
                     CultureInfo.InvariantCulture,
-                    $"{person.Name} is signed out everywhere within a minute; {(ended == 1 ? "1 token is" : $"{ended} tokens are")} revoked."
+                    $"{person.Name} is signed out everywhere; {(ended == 1 ? "1 token is" : $"{ended} tokens are")} revoked."
                 );
             },
             by,
@@ -280,7 +280,7 @@ public sealed class KeepPeople(WorkshopDb db, UserManager<Technician> people, Ap
                 );
             }
 
-            return "Your password is changed. Everywhere else you are signed out within a minute.";
+            return "Your password is changed. Everywhere else you are signed out.";
         }
     }
 

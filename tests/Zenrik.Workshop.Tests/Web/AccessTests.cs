@@ -180,54 +180,6 @@ public sealed class AccessTests(TemplateDatabase template)
         program.LastFault.ShouldStartWith("GET /stores failed");
     }
 
-    [Theory]
-    [InlineData("role")]
-    [InlineData("reset")]
-    [InlineData("end")]
-    [InlineData("disable")]
-    [InlineData("sign-out")]
-    public async Task A_session_ends_within_a_minute_of(string act)
-    {
-        await using var program = await RunningProgram.On(template);
-        using var visitor = await program.Visit("ines");
-        using var copy = await program.Visit("ines");
-        var ines = await program.Book.Person("ines");
-        switch (act)
-        {
-            case "role":
-                _ = (
-                    await program.Book.Do<KeepPeople, Outcome<string>>(p =>
-                        p.SetRole(ines.Id, Roles.Reader, program.Book.Lead)
-                    )
-                ).Value;
-                break;
-            case "reset":
-                _ = (
-                    await program.Book.Do<KeepPeople, Outcome<string>>(p => p.ResetPassword(ines.Id, program.Book.Lead))
-                ).Value;
-                break;
-            case "end":
-                _ = (
-                    await program.Book.Do<KeepPeople, Outcome<string>>(p => p.EndEverything(ines.Id, program.Book.Lead))
-                ).Value;
-                break;
-            case "disable":
-                _ = (
-                    await program.Book.Do<KeepPeople, Outcome<string>>(p =>
-                        p.SetDisabled(ines.Id, true, program.Book.Lead)
-                    )
-                ).Value;
-                break;
-            default:
-                (await visitor.Post("/sign-out", [])).Dispose();
-                break;
-        }
-
-        program.Clock.Ahead = TimeSpan.FromSeconds(61);
-        using var answer = await copy.Http.GetAsync("/fleet", Stop);
-        answer.Headers.Location?.OriginalString.ShouldContain("/sign-in");
-    }
-
     [Fact]
     public async Task What_a_proxy_says_is_believed_of_named_ones_only()
     {

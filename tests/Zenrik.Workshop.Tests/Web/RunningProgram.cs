@@ -250,7 +250,8 @@ internal sealed partial class Visitor(HttpClient http) : IDisposable
         return (int)answer.StatusCode;
     }
 
-    private async Task ReadToken(string page)
+    /// <summary>A form's token belongs to whoever asked for the page.</summary>
+    public async Task ReadToken(string page)
     {
         var html = await http.GetStringAsync(page);
         token = FormToken().Match(html).Groups[1].Value;

@@ -5,8 +5,14 @@ using Zenrik.Workshop.People;
 
 namespace Zenrik.Web.Rooms.Account;
 
-/// <summary>One's own password and keys.</summary>
-public sealed class IndexModel(KeepPeople people, ApiTokens tokens, SignInManager<Technician> signIn) : RoomPage
+/// <summary>One's own password, sessions, badge and keys.</summary>
+public sealed class IndexModel(
+    KeepPeople people,
+    ApiTokens tokens,
+    Sessions sessions,
+    Badges badges,
+    SignInManager<Technician> signIn
+) : RoomPage
 {
     private const string Here = "/Account/Index";
 
@@ -15,7 +21,37 @@ public sealed class IndexModel(KeepPeople people, ApiTokens tokens, SignInManage
     /// <summary>True while nothing else may be done.</summary>
     public bool MustChange => User.MustChangePassword();
 
-    public async Task OnGet(CancellationToken stop) => Tokens = await tokens.Of(User.Actor(), stop);
+    /// <summary>Where else somebody is signed in, and here.</summary>
+    public IReadOnlyList<OpenSession> SignedIn { get; private set; } = [];
+
+    public bool HasBadge { get; private set; }
+
+    public async Task OnGet(CancellationToken stop)
+    {
+        var me = User.Actor();
+        Tokens = await tokens.Of(me, stop);
+        SignedIn = await sessions.Of(me.Id, stop);
+        HasBadge = await badges.Has(me, stop);
+    }
+
+    public Task<IActionResult> OnPostEnd(Guid id, CancellationToken stop) =>
+        Say(sessions.End(id, User.Actor(), stop), Here);
+
+    public Task<IActionResult> OnPostEndOthers(CancellationToken stop) =>
+        Say(sessions.EndOthers(User.Session() ?? Guid.Empty, User.Actor(), stop), Here);
+
+    public async Task<IActionResult> OnPostBadge(string? pin, CancellationToken stop)
+    {
+        if (!(await badges.Make(pin, User.Actor(), stop)).Try(out var code, out var refusal))
+        {
+            return Refused(refusal, Here);
+        }
+
+        TempData["BadgeCode"] = code;
+        return RedirectToPage(Here);
+    }
+
+    public Task<IActionResult> OnPostNoBadge(CancellationToken stop) => Say(badges.Drop(User.Actor(), stop), Here);
 
     public async Task<IActionResult> OnPostPassword(
         string? current,

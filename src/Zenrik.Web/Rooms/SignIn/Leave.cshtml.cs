@@ -2,20 +2,28 @@ using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Zenrik.Web.Hosting;
+using Zenrik.Workshop.People;
 
 namespace Zenrik.Web.Rooms.SignIn;
 
 [AllowAnonymous]
-public sealed class LeaveModel(SignInManager<Technician> signIn) : PageModel
+public sealed class LeaveModel(SignInManager<Technician> signIn, Sessions sessions) : PageModel
 {
     public IActionResult OnGet() => RedirectToPage("/SignIn/Index");
 
-    public async Task<IActionResult> OnPost()
+    public async Task<IActionResult> OnPost(CancellationToken stop)
     {
-        // Signed out here is signed out everywhere: a copy of the cookie is worth nothing within a minute.
-        if (await signIn.UserManager.GetUserAsync(User) is { } person)
+        // The session itself ends: a copy of the cookie is worth nothing any more.
+        if (User.Session() is { } session)
         {
-            await signIn.UserManager.UpdateSecurityStampAsync(person);
+            _ = await sessions.End(session, User.Actor(), stop);
+        }
+
+        if (User.Under() is not null)
+        {
+            // The device's own session goes on.
+            return LocalRedirect("/");
         }
 
         await signIn.SignOutAsync();
