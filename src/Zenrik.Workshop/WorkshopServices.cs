@@ -72,6 +72,7 @@ public static class WorkshopServices
         services.AddScoped<ListUnits>();
         services.AddScoped<HistoryOf>();
         services.AddScoped<ChangeUnits>();
+        services.AddScoped<KeepCampaigns>();
         services.AddScoped<LendUnit>();
         services.AddScoped<LoseUnit>();
         services.AddScoped<RegisterUnits>();
@@ -137,6 +138,8 @@ public static class WorkshopServices
         services.AddScoped<WithdrawRepair>();
         services.AddScoped<NoteRepair>();
         services.AddScoped<CorrectRepair>();
+        services.AddScoped<ReopenRepair>();
+        services.AddScoped<EndCheckUp>();
         services.AddScoped<BringOwn>();
         services.AddScoped<CloseRepair>();
         services.AddScoped<ViewCounter>();

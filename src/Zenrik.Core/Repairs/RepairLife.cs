@@ -33,6 +33,9 @@ public enum RepairEnd
     Elsewhere,
     SentAway,
     Retired,
+
+    /// <summary>Cleaned, or looked through and in order: nothing had to be exchanged.</summary>
+    Serviced,
 }
 
 /// <summary>Which steps a repair can take, and how it can end from where.</summary>
@@ -56,6 +59,7 @@ public static class RepairLife
         [RepairEnd.Elsewhere] = [RepairState.Open],
         [RepairEnd.SentAway] = [RepairState.Open],
         [RepairEnd.Retired] = [RepairState.Open, RepairState.Stopped],
+        [RepairEnd.Serviced] = [RepairState.Open, RepairState.OnBench],
     };
 
     /// <summary>The states of a repair whose unit is in the workshop for it: all that are not final.</summary>
@@ -80,6 +84,27 @@ public static class RepairLife
     /// <returns>Null when it can.</returns>
     public static Refusal? MayEnd(string code, RepairState from, RepairEnd end) =>
         EndsFrom[end].Contains(from) ? null : Never(code, from, $"closed as {Name(end)}");
+
+    /// <summary>Whether an ended repair may be taken up again where it ended.</summary>
+    /// <param name="code">Names the repair in the sentence.</param>
+    /// <param name="state">Where it stands.</param>
+    /// <param name="end">How it ended; null when it was withdrawn.</param>
+    /// <param name="opened">Whether the machine was opened for it.</param>
+    /// <returns>Null when it may.</returns>
+    public static Refusal? MayReopen(string code, RepairState state, RepairEnd? end, bool opened) =>
+        state is not (RepairState.Closed or RepairState.Withdrawn)
+            ? new Refusal(RefusalReason.Conflict, $"{code} has not ended; go on with it.")
+        : end == RepairEnd.Retired
+            ? new Refusal(
+                RefusalReason.Conflict,
+                $"The unit of {code} was retired with it and is not repaired any more."
+            )
+        : opened || end == RepairEnd.Exchanged
+            ? new Refusal(
+                RefusalReason.Conflict,
+                $"What was done at the bench for {code} stays as it was recorded. Take the unit in again; the new repair names this one."
+            )
+        : null;
 
     /// <summary>Where a repair that was set apart goes on once it is safe.</summary>
     /// <param name="wasOpened">Whether a bench session stands.</param>
@@ -108,6 +133,7 @@ public static class RepairLife
             RepairEnd.Elsewhere => "somebody else's",
             RepairEnd.SentAway => "sent away",
             RepairEnd.Retired => "retired",
+            RepairEnd.Serviced => "serviced",
             _ => throw new ArgumentOutOfRangeException(nameof(end)),
         };
 }

@@ -14,6 +14,9 @@ public enum RepairNoteKind
 
     /// <summary>It was fetched, or brought back; the text says by whom.</summary>
     Collected,
+
+    /// <summary>It had ended and was taken up again; the text says why.</summary>
+    Reopened,
 }
 
 /// <summary>What may be added to a repair when.</summary>
@@ -25,7 +28,7 @@ public static class RepairNotes
     /// <param name="code">Names the repair in the sentence.</param>
     /// <param name="kind">What is added.</param>
     /// <param name="state">Where the repair stands.</param>
-    /// <param name="had">What was added before.</param>
+    /// <param name="had">What was added before, since it was last taken up.</param>
     /// <param name="typed">What was typed; to whom, for what was fetched.</param>
     public static Outcome<string> Read(
         string code,
@@ -62,6 +65,9 @@ public static class RepairNotes
                 $"{code} has been fetched already."
             ),
             (RepairNoteKind.Collected, _) when text.Length < 2 => Invalid("Say who fetched it."),
+            (RepairNoteKind.Reopened, _) when text.Length < 3 => Invalid(
+                "Say why it is taken up again, in 3 characters or more."
+            ),
             _ => text,
         };
     }

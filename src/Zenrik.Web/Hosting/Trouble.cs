@@ -7,9 +7,10 @@ public static class Trouble
 {
     /// <summary>The faults of its lines; before there are any, the fault found or what the user notices.</summary>
     public static string Of(Repair repair) =>
-        repair.Lines.Count > 0 ? string.Join(", ", repair.Lines.Select(l => l.Fault))
+        repair.Lines.Count > 0 ? repair.What
         : repair.FaultId is { } fault ? ShippedTriage.Knowledge.Fault(fault)?.Name ?? fault
-        : Symptoms(repair);
+        : repair.Symptoms.Count > 0 ? Symptoms(repair)
+        : repair.What;
 
     /// <summary>What the user notices, as one sentence.</summary>
     public static string Symptoms(Repair repair) =>

@@ -59,14 +59,14 @@ public sealed class StartSession(
             var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
             var isDraft = await maps.IsDraft(repair.Unit.ModelCode, stop);
             // A draft may not know yet what this repair is about: then it goes on as it began, by naming.
-            if (passport.Model is null || (isDraft && repair.Lines.Count == 0))
+            if (passport.Model is null || (isDraft && !repair.HasGoals))
             {
                 Begin(repair, null, FreeMap.BareActs(FreeMap.Bare(repair.Unit.Model.ToCore())), by);
                 await db.Follow(repair, new Occasion(by, clock.GetUtcNow()), stop);
                 return repair.Code;
             }
 
-            if (repair.Lines.Count == 0)
+            if (!repair.HasGoals)
             {
                 return new Refusal(RefusalReason.Conflict, $"Nothing is to be exchanged in {repair.Code} yet.");
             }

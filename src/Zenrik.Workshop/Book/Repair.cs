@@ -42,6 +42,25 @@ public sealed class Repair
 
     public Priority Priority { get; set; }
 
+    /// <summary>What it is taken in for.</summary>
+    public RepairPurpose Purpose { get; init; }
+
+    /// <summary>What is done besides its lines, as <see cref="GoalText"/> writes goals: "clean:fan".</summary>
+    public List<string> AlsoGoals { get; init; } = [];
+
+    /// <summary>Who is to do it; null: whoever takes it.</summary>
+    public Guid? AssignedToId { get; set; }
+
+    public Technician? AssignedTo { get; set; }
+
+    /// <summary>The earlier repair whose trouble has come back; null: none.</summary>
+    public RepairId? FollowsId { get; init; }
+
+    public Repair? Follows { get; init; }
+
+    /// <summary>The campaign it is part of; null: none.</summary>
+    public string? Campaign { get; init; }
+
     /// <summary>Ids of the symptoms named at the counter; empty when the part was known already.</summary>
     public List<string> Symptoms { get; init; } = [];
 
@@ -108,7 +127,17 @@ public sealed class Repair
     public bool IsUnderway => RepairLife.Underway.Contains(State);
 
     /// <summary>True while it is not known yet what to exchange.</summary>
-    public bool InTriage => State == RepairState.Open && Lines.Count == 0 && TriageEnd is null;
+    public bool InTriage =>
+        State == RepairState.Open
+        && Lines.Count == 0
+        && TriageEnd is null
+        && (Purpose == RepairPurpose.Fault || Symptoms.Count > 0);
+
+    /// <summary>True while the machine is to be looked through, and nothing was found yet.</summary>
+    public bool InCheckUp => State == RepairState.Open && Purpose == RepairPurpose.CheckUp && Symptoms.Count == 0;
+
+    /// <summary>True when it is known what is done at the bench.</summary>
+    public bool HasGoals => Lines.Count + AlsoGoals.Count > 0;
 
     public string Code => CodeOf(Number);
 
@@ -128,6 +157,15 @@ public sealed class Repair
         (state, End, ClosedAt, ClosedById) = (RepairState.Closed, end, occasion.At, occasion.By.Id);
     }
 
+    /// <summary>Takes it up again where it ended; its triage goes on with what was found.</summary>
+    /// <exception cref="InvalidOperationException">It has not ended, or what was done for it stays.</exception>
+    public void Reopen(bool opened)
+    {
+        Require(RepairLife.MayReopen(Code, State, End, opened));
+        (state, End, ClosedAt, ClosedById, ClosedBy) = (RepairState.Open, null, null, null, null);
+        (TriageEnd, TriageEndedAt, FaultId, Decided, MinutesTaken) = (null, null, null, null, null);
+    }
+
     /// <summary>Gives it up before anything was opened.</summary>
     /// <exception cref="InvalidOperationException">It is on the bench, or at its end.</exception>
     public void Withdraw(Occasion occasion)
@@ -144,7 +182,14 @@ public sealed class Repair
         }
     }
 
-    public IReadOnlyList<Goal> Goals => [.. Lines.OrderBy(l => l.Position).Select(l => l.Goal)];
+    /// <summary>What is done, in a few words; empty while that is being found.</summary>
+    public string What =>
+        Lines.Count > 0 ? string.Join(", ", Lines.OrderBy(l => l.Position).Select(l => l.What))
+        : Purpose == RepairPurpose.Fault ? ""
+        : RepairPurposes.Name(Purpose);
+
+    public IReadOnlyList<Goal> Goals =>
+        [.. Lines.OrderBy(l => l.Position).Select(l => l.Goal), .. GoalText.Read(AlsoGoals).Value];
 
     public static string CodeOf(long number) => string.Create(CultureInfo.InvariantCulture, $"R-{number}");
 
@@ -201,9 +246,13 @@ public sealed class RepairLine
 
     public Item? ItemIn { get; set; }
 
+    /// <summary>The fault; of an upgrade, which would say nothing alone, with what is upgraded.</summary>
+    public string What => Fault == RepairPurposes.ToBeUpgraded ? $"{AssemblyName} {Fault}" : Fault;
+
     /// <summary>True when what is in the slot works and is not enough.</summary>
     public bool IsTooSmall =>
-        Fault.Contains("too small", StringComparison.OrdinalIgnoreCase)
+        Fault == RepairPurposes.ToBeUpgraded
+        || Fault.Contains("too small", StringComparison.OrdinalIgnoreCase)
         || Fault.Contains("too little", StringComparison.OrdinalIgnoreCase);
 
     public Goal Goal => new Goal.Replace(Core.ServiceMaps.AssemblyId.Of(Assembly));

@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
 using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Parts;
+using Zenrik.Core.Repairs;
 
 namespace Zenrik.Workshop.Book;
 
@@ -21,7 +22,24 @@ internal sealed class RepairConfiguration : IEntityTypeConfiguration<Repair>
             .WithOne()
             .HasForeignKey<BenchSession>(s => s.RepairId)
             .OnDelete(DeleteBehavior.Restrict);
-        builder.Ignore(r => r.Code).Ignore(r => r.Goals).Ignore(r => r.IsUnderway).Ignore(r => r.InTriage);
+        builder
+            .HasOne(r => r.AssignedTo)
+            .WithMany()
+            .HasForeignKey(r => r.AssignedToId)
+            .OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne(r => r.Follows).WithMany().HasForeignKey(r => r.FollowsId).OnDelete(DeleteBehavior.Restrict);
+        builder.Property(r => r.Purpose).HasDefaultValue(RepairPurpose.Fault).HasSentinel((RepairPurpose)(-1));
+        builder.Property(r => r.AlsoGoals).HasDefaultValueSql("'{}'");
+        builder.Property(r => r.Campaign).HasMaxLength(CampaignMark.MaxName);
+        builder.HasIndex(r => r.Campaign).HasFilter("campaign IS NOT NULL");
+        builder
+            .Ignore(r => r.Code)
+            .Ignore(r => r.Goals)
+            .Ignore(r => r.What)
+            .Ignore(r => r.HasGoals)
+            .Ignore(r => r.IsUnderway)
+            .Ignore(r => r.InTriage)
+            .Ignore(r => r.InCheckUp);
         builder.HasIndex(r => r.State);
         builder.HasIndex(r => new { r.UnitId, r.Number });
         builder.HasIndex(r => r.ClosedAt);
@@ -76,7 +94,7 @@ internal sealed class RepairLineConfiguration : IEntityTypeConfiguration<RepairL
             builder.Property(number).HasMaxLength(PartNumber.MaxLength);
         }
 
-        builder.Ignore(l => l.Goal).Ignore(l => l.IsTooSmall);
+        builder.Ignore(l => l.Goal).Ignore(l => l.What).Ignore(l => l.IsTooSmall);
         builder.HasIndex(l => new { l.RepairId, l.Slot }).IsUnique();
         builder.HasOne(l => l.ItemOut).WithMany().HasForeignKey(l => l.ItemOutId).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne(l => l.ItemIn).WithMany().HasForeignKey(l => l.ItemInId).OnDelete(DeleteBehavior.Restrict);

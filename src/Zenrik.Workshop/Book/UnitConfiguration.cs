@@ -99,6 +99,20 @@ internal sealed class CampaignMarkConfiguration : IEntityTypeConfiguration<Campa
     }
 }
 
+internal sealed class CampaignConfiguration : IEntityTypeConfiguration<Campaign>
+{
+    public void Configure(EntityTypeBuilder<Campaign> builder)
+    {
+        builder.HasKey(c => c.Name);
+        builder.Property(c => c.Name).HasMaxLength(CampaignMark.MaxName);
+        builder.Property(c => c.Assembly).HasMaxLength(40);
+        builder.Property(c => c.Why).HasMaxLength(80);
+        builder.Property(c => c.EndedWhy).HasMaxLength(200);
+        builder.HasOne(c => c.StartedBy).WithMany().HasForeignKey(c => c.StartedById).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne<Technician>().WithMany().HasForeignKey(c => c.EndedById).OnDelete(DeleteBehavior.Restrict);
+    }
+}
+
 internal sealed class BatteryRecordConfiguration : IEntityTypeConfiguration<BatteryRecord>
 {
     public void Configure(EntityTypeBuilder<BatteryRecord> builder)

@@ -1,3 +1,4 @@
+using Zenrik.Core.Repairs;
 using Zenrik.Core.Stock;
 
 namespace Zenrik.Workshop.Book;
@@ -100,6 +101,38 @@ public sealed class CampaignMark
     public required DateTimeOffset At { get; init; }
 
     public DateTimeOffset? DoneAt { get; set; }
+}
+
+/// <summary>Something to be done on many units, marked for it one by one.</summary>
+public sealed class Campaign
+{
+    /// <summary>As the marks name it.</summary>
+    public required string Name { get; init; }
+
+    /// <summary>What its units are taken in for; null: not said yet.</summary>
+    public RepairPurpose? Purpose { get; set; }
+
+    /// <summary>The assembly that is exchanged, by its id in the maps; null: none.</summary>
+    public string? Assembly { get; set; }
+
+    /// <summary>Why, as it stands on the repairs' lines: "recalled".</summary>
+    public string? Why { get; set; }
+
+    /// <summary>By when all of it is to be done.</summary>
+    public DateOnly? EndsOn { get; set; }
+
+    public required DateTimeOffset StartedAt { get; init; }
+
+    public required Guid StartedById { get; init; }
+
+    public Technician StartedBy { get; init; } = null!;
+
+    public DateTimeOffset? EndedAt { get; set; }
+
+    public Guid? EndedById { get; set; }
+
+    /// <summary>Why it ended with units still to do.</summary>
+    public string? EndedWhy { get; set; }
 }
 
 /// <summary>What a unit's battery said of itself, and when. Rows are never changed or deleted.</summary>

@@ -53,6 +53,8 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
 
     public DbSet<Loan> Loans => Set<Loan>();
 
+    public DbSet<Campaign> Campaigns => Set<Campaign>();
+
     public DbSet<CampaignMark> CampaignMarks => Set<CampaignMark>();
 
     public DbSet<BatteryRecord> BatteryReadings => Set<BatteryRecord>();

@@ -10,6 +10,8 @@ namespace Zenrik.Workshop.Fleet;
 /// <summary>Changes many units at once, all or none; each gets its own line in its timeline.</summary>
 public sealed class ChangeUnits(WorkshopDb db, TimeProvider clock)
 {
+    private const long LockKey = 5219;
+
     /// <summary>Moves units to another site.</summary>
     public Task<Outcome<string>> Move(
         Guid request,
@@ -108,20 +110,56 @@ public sealed class ChangeUnits(WorkshopDb db, TimeProvider clock)
             stop
         );
 
-    private Task<Outcome<string>> Campaign(
+    private async Task<Outcome<string>> Campaign(
         Guid request,
         IReadOnlyList<string> tags,
         string? campaign,
         Actor by,
         Func<Unit, string, Occasion, bool> change,
         Func<string, string, string> say,
-        CancellationToken stop
+        CancellationToken stop,
+        [CallerMemberName] string act = ""
     )
     {
         var name = campaign?.Trim() ?? "";
         return name.Length is < 2 or > CampaignMark.MaxName || name.Any(char.IsControl)
-            ? Refuse($"Give the campaign a name of 2 to {CampaignMark.MaxName} characters.")
-            : Each(request, tags, by, (unit, occasion) => change(unit, name, occasion), n => say(n, name), stop);
+            ? new Refusal(RefusalReason.Invalid, $"Give the campaign a name of 2 to {CampaignMark.MaxName} characters.")
+            : await Each(
+                request,
+                tags,
+                by,
+                (unit, occasion) => change(unit, name, occasion),
+                n => say(n, name),
+                stop,
+                act,
+                () => Running(name, by, stop)
+            );
+    }
+
+    /// <summary>The campaign begins with the first unit marked for it.</summary>
+    private async Task<Refusal?> Running(string name, Actor by, CancellationToken stop)
+    {
+        // Two who mark the first units at once begin one campaign.
+        await db.Database.ExecuteSqlAsync($"SELECT pg_advisory_xact_lock({LockKey})", stop);
+        var campaign = await db.Campaigns.SingleOrDefaultAsync(c => c.Name == name, stop);
+        if (campaign is { EndedAt: not null })
+        {
+            return new Refusal(RefusalReason.Conflict, $"“{name}” has ended. Take it up again on its page first.");
+        }
+
+        if (campaign is null)
+        {
+            db.Campaigns.Add(
+                new Campaign
+                {
+                    Name = name,
+                    StartedAt = clock.GetUtcNow(),
+                    StartedById = by.Id,
+                }
+            );
+        }
+
+        return null;
     }
 
     private Task<Outcome<string>> Each(
@@ -131,7 +169,8 @@ public sealed class ChangeUnits(WorkshopDb db, TimeProvider clock)
         Func<Unit, Occasion, bool> change,
         Func<string, string> say,
         CancellationToken stop,
-        [CallerMemberName] string act = ""
+        [CallerMemberName] string act = "",
+        Func<Task<Refusal?>>? before = null
     )
     {
         var now = clock.GetUtcNow();
@@ -150,6 +189,11 @@ public sealed class ChangeUnits(WorkshopDb db, TimeProvider clock)
                 );
             }
 
+            if (before is not null && await before() is { } not)
+            {
+                return not;
+            }
+
             var units = await db.LockUnits(wanted, stop);
             if (wanted.Except(units.Select(u => u.Tag)).FirstOrDefault() is { } unknown)
             {
@@ -165,7 +209,4 @@ public sealed class ChangeUnits(WorkshopDb db, TimeProvider clock)
             return $"{say(changed == 1 ? "1 unit" : $"{changed} units")}{(same == 0 ? "" : $"; {same} needed no change")}.";
         }
     }
-
-    private static Task<Outcome<string>> Refuse(string message) =>
-        Task.FromResult<Outcome<string>>(new Refusal(RefusalReason.Invalid, message));
 }

@@ -591,6 +591,65 @@ namespace Zenrik.Workshop.Migrations
                     b.ToTable("bins", (string)null);
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Book.Campaign", b =>
+                {
+                    b.Property<string>("Name")
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Assembly")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("assembly");
+
+                    b.Property<DateTimeOffset?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<Guid?>("EndedById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("ended_by_id");
+
+                    b.Property<string>("EndedWhy")
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("ended_why");
+
+                    b.Property<DateOnly?>("EndsOn")
+                        .HasColumnType("date")
+                        .HasColumnName("ends_on");
+
+                    b.Property<string>("Purpose")
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasColumnName("purpose");
+
+                    b.Property<DateTimeOffset>("StartedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("started_at");
+
+                    b.Property<Guid>("StartedById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("started_by_id");
+
+                    b.Property<string>("Why")
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("why");
+
+                    b.HasKey("Name")
+                        .HasName("pk_campaigns");
+
+                    b.HasIndex("EndedById")
+                        .HasDatabaseName("ix_campaigns_ended_by_id");
+
+                    b.HasIndex("StartedById")
+                        .HasDatabaseName("ix_campaigns_started_by_id");
+
+                    b.ToTable("campaigns", (string)null);
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Book.CampaignMark", b =>
                 {
                     b.Property<Guid>("UnitId")
@@ -1798,6 +1857,22 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.PrimitiveCollection<List<string>>("AlsoGoals")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text[]")
+                        .HasColumnName("also_goals")
+                        .HasDefaultValueSql("'{}'");
+
+                    b.Property<Guid?>("AssignedToId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("assigned_to_id");
+
+                    b.Property<string>("Campaign")
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("campaign");
+
                     b.PrimitiveCollection<List<string>>("Circumstances")
                         .IsRequired()
                         .HasColumnType("text[]")
@@ -1825,6 +1900,10 @@ namespace Zenrik.Workshop.Migrations
                         .HasMaxLength(40)
                         .HasColumnType("character varying(40)")
                         .HasColumnName("fault_id");
+
+                    b.Property<Guid?>("FollowsId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("follows_id");
 
                     b.Property<double?>("MinutesPlanned")
                         .HasColumnType("double precision")
@@ -1870,6 +1949,14 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("date")
                         .HasColumnName("promised_on");
 
+                    b.Property<string>("Purpose")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasDefaultValue("Fault")
+                        .HasColumnName("purpose");
+
                     b.Property<DateOnly?>("Since")
                         .HasColumnType("date")
                         .HasColumnName("since");
@@ -1901,6 +1988,13 @@ namespace Zenrik.Workshop.Migrations
                     b.HasKey("Id")
                         .HasName("pk_repairs");
 
+                    b.HasIndex("AssignedToId")
+                        .HasDatabaseName("ix_repairs_assigned_to_id");
+
+                    b.HasIndex("Campaign")
+                        .HasDatabaseName("ix_repairs_campaign")
+                        .HasFilter("campaign IS NOT NULL");
+
                     b.HasIndex("ClosedAt")
                         .HasDatabaseName("ix_repairs_closed_at");
 
@@ -1910,6 +2004,9 @@ namespace Zenrik.Workshop.Migrations
                     b.HasIndex("FaultId")
                         .HasDatabaseName("ix_repairs_fault_id")
                         .HasFilter("fault_id IS NOT NULL AND state = 'Closed'");
+
+                    b.HasIndex("FollowsId")
+                        .HasDatabaseName("ix_repairs_follows_id");
 
                     b.HasIndex("Number")
                         .IsUnique()
@@ -3006,6 +3103,24 @@ namespace Zenrik.Workshop.Migrations
                     b.Navigation("StartedBy");
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Book.Campaign", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Technician", null)
+                        .WithMany()
+                        .HasForeignKey("EndedById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_campaigns_asp_net_users_ended_by_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "StartedBy")
+                        .WithMany()
+                        .HasForeignKey("StartedById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_campaigns_users_started_by_id");
+
+                    b.Navigation("StartedBy");
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Book.CampaignMark", b =>
                 {
                     b.HasOne("Zenrik.Workshop.Book.Unit", null)
@@ -3429,11 +3544,23 @@ namespace Zenrik.Workshop.Migrations
 
             modelBuilder.Entity("Zenrik.Workshop.Book.Repair", b =>
                 {
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "AssignedTo")
+                        .WithMany()
+                        .HasForeignKey("AssignedToId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_repairs_users_assigned_to_id");
+
                     b.HasOne("Zenrik.Workshop.Book.Technician", "ClosedBy")
                         .WithMany()
                         .HasForeignKey("ClosedById")
                         .OnDelete(DeleteBehavior.Restrict)
                         .HasConstraintName("fk_repairs_users_closed_by_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Repair", "Follows")
+                        .WithMany()
+                        .HasForeignKey("FollowsId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_repairs_repairs_follows_id");
 
                     b.HasOne("Zenrik.Workshop.Book.Technician", "OpenedBy")
                         .WithMany()
@@ -3449,7 +3576,11 @@ namespace Zenrik.Workshop.Migrations
                         .IsRequired()
                         .HasConstraintName("fk_repairs_units_unit_id");
 
+                    b.Navigation("AssignedTo");
+
                     b.Navigation("ClosedBy");
+
+                    b.Navigation("Follows");
 
                     b.Navigation("OpenedBy");
 

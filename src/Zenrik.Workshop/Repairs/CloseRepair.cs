@@ -80,7 +80,9 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, ServiceMapShelf 
                 db.MapFindings.AddRange(Counted(bench, occasion));
             }
 
-            repair.EndAs(RepairEnd.Exchanged, occasion);
+            var exchanged = repair.Lines.Count > 0 || bench.Ledger.Plan.Replaced.Count > 0 || bench.Session.IsFree;
+            repair.EndAs(exchanged ? RepairEnd.Exchanged : RepairEnd.Serviced, occasion);
+            await db.EndMark(repair, occasion, stop);
             repair.MinutesTaken = bench.Worked.TotalMinutes;
             await db.Follow(repair, occasion, stop);
             await db.SaveChangesAsync(stop);

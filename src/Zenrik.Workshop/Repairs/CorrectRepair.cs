@@ -1,20 +1,23 @@
 using System.Globalization;
+using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 
 namespace Zenrik.Workshop.Repairs;
 
-/// <summary>Puts right what was said of a repair at intake: when it is promised for, and how urgent it is.</summary>
+/// <summary>Puts right what was said of a repair at intake: when it is promised for, how urgent it is, who is to do it.</summary>
 public sealed class CorrectRepair(WorkshopDb db, TimeProvider clock)
 {
     /// <summary>Promises further ahead are slips of the keyboard.</summary>
     private const int FarthestDays = 366;
 
     /// <param name="promised">Null: promised for no day.</param>
+    /// <param name="assignedTo">Who is to do it; null: whoever takes it.</param>
     public Task<Outcome<string>> Run(
         Guid request,
         long repairNumber,
         Priority priority,
         DateOnly? promised,
+        Guid? assignedTo,
         Actor by,
         CancellationToken stop = default
     )
@@ -51,10 +54,32 @@ public sealed class CorrectRepair(WorkshopDb db, TimeProvider clock)
                 );
             }
 
-            (repair.Priority, repair.PromisedOn) = (priority, promised);
-            return promised is { } day
-                ? $"{repair.Code} is promised for {day.ToString("ddd d MMM", CultureInfo.InvariantCulture)}{(priority == Priority.High ? ", high priority" : "")}."
-                : $"{repair.Code} is promised for no day{(priority == Priority.High ? ", high priority" : "")}.";
+            var who = (await Hands(stop)).FirstOrDefault(p => p.Id == assignedTo);
+            if (assignedTo is not null && who is null && assignedTo != repair.AssignedToId)
+            {
+                return new Refusal(RefusalReason.Invalid, "Choose somebody who works at the bench.");
+            }
+
+            (repair.Priority, repair.PromisedOn, repair.AssignedToId) = (priority, promised, assignedTo);
+            return string.Concat(
+                promised is { } day
+                    ? $"{repair.Code} is promised for {day.ToString("ddd d MMM", CultureInfo.InvariantCulture)}"
+                    : $"{repair.Code} is promised for no day",
+                priority == Priority.High ? ", high priority" : "",
+                who is null ? "" : $", {who.Name} is to do it",
+                "."
+            );
         }
     }
+
+    /// <summary>Whom a repair can be given to: who works at the bench.</summary>
+    public async Task<IReadOnlyList<Actor>> Hands(CancellationToken stop = default) =>
+        await (
+            from p in db.Users.AsNoTracking()
+            join ur in db.UserRoles on p.Id equals ur.UserId
+            join r in db.Roles on ur.RoleId equals r.Id
+            where p.DisabledAt == null && (r.Name == Roles.Technician || r.Name == Roles.Lead)
+            orderby p.Name
+            select new Actor(p.Id, p.Name)
+        ).ToListAsync(stop);
 }

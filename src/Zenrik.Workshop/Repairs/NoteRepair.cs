@@ -46,10 +46,17 @@ public sealed class NoteRepair(WorkshopDb db, TimeProvider clock)
                 return missing;
             }
 
-            var had = await db.Set<RepairNote>()
+            var notes = await db.Set<RepairNote>()
                 .Where(n => n.RepairId == repair.Id)
+                .OrderBy(n => n.Id)
                 .Select(n => n.Kind)
                 .ToListAsync(stop);
+            var had = notes[(notes.LastIndexOf(RepairNoteKind.Reopened) + 1)..];
+            if (kind == RepairNoteKind.Reopened)
+            {
+                return new Refusal(RefusalReason.Invalid, "A repair is taken up again by an act of its own.");
+            }
+
             if (!RepairNotes.Read(repair.Code, kind, repair.State, had, text).Try(out var said, out var wrong))
             {
                 return wrong;
@@ -99,7 +106,7 @@ public sealed class NoteRepair(WorkshopDb db, TimeProvider clock)
                 && r.End != RepairEnd.Retired
                 && r.End != RepairEnd.SentAway
                 && r.ClosedAt > since
-                && !r.Notes.Any(n => n.Kind == RepairNoteKind.Collected)
+                && !r.Notes.Any(n => n.Kind == RepairNoteKind.Collected && n.At >= r.ClosedAt)
             )
             .Select(r => new
             {
@@ -110,7 +117,7 @@ public sealed class NoteRepair(WorkshopDb db, TimeProvider clock)
                 r.Unit.UserName,
                 r.ClosedAt,
                 Told = r
-                    .Notes.Where(n => n.Kind == RepairNoteKind.Told)
+                    .Notes.Where(n => n.Kind == RepairNoteKind.Told && n.At >= r.ClosedAt)
                     .OrderByDescending(n => n.Id)
                     .Select(n => new { n.At, By = n.By.Name })
                     .FirstOrDefault(),

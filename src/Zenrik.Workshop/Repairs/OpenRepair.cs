@@ -4,6 +4,7 @@ using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Fleet;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Stock;
+using Zenrik.Core.Teardown;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.Shipped;
@@ -17,6 +18,21 @@ public sealed record Complaint(string Assembly, string Fault);
 /// <summary>What was said and seen when a unit was handed over.</summary>
 public sealed record Intake
 {
+    /// <summary>What it is taken in for.</summary>
+    public RepairPurpose Purpose { get; init; }
+
+    /// <summary>The earlier repair whose trouble has come back; null: none.</summary>
+    public long? Follows { get; init; }
+
+    /// <summary>The campaign it is part of; null: none.</summary>
+    public string? Campaign { get; init; }
+
+    /// <summary>True when why a part is exchanged is said in words of one's own, and is no fault its map would know.</summary>
+    public bool InOwnWords { get; init; }
+
+    /// <summary>Who is to do it; null: whoever takes it.</summary>
+    public Guid? AssignedTo { get; init; }
+
     /// <summary>Ids of symptoms; may be empty where the part is known already.</summary>
     public IReadOnlyList<string> Symptoms { get; init; } = [];
 
@@ -44,10 +60,7 @@ public sealed class OpenRepair(WorkshopDb db, PassportOf passports, RepairLines 
 
         async Task<Outcome<string>> Work()
         {
-            var outcome = await Add(tag, intake, by, stop);
-            if (outcome.Refusal is null) { }
-
-            return outcome;
+            return await Add(tag, intake, by, stop);
         }
     }
 
@@ -78,9 +91,26 @@ public sealed class OpenRepair(WorkshopDb db, PassportOf passports, RepairLines 
         }
 
         var id = new RepairId(Guid.CreateVersion7());
-        if (!(await lines.Of(passport, id, intake.Known, stop)).Try(out var known, out var unplannable))
+        var freely = intake.Purpose == RepairPurpose.Upgrade || intake.InOwnWords;
+        if (!(await lines.Of(passport, id, intake.Known, stop, freely)).Try(out var known, out var unplannable))
         {
             return unplannable;
+        }
+
+        if (!Dusty(passport, intake.Purpose).Try(out var dusty, out var clean))
+        {
+            return clean;
+        }
+
+        var follows = intake.Follows is { } earlier
+            ? await db
+                .Repairs.Where(r => r.Number == earlier && r.UnitId == passport.Unit.Id)
+                .Select(r => (RepairId?)r.Id)
+                .SingleOrDefaultAsync(stop)
+            : null;
+        if (intake.Follows is { } named && follows is null)
+        {
+            return Invalid($"{Repair.CodeOf(named)} was no repair of {passport.Unit.Tag}.");
         }
 
         var symptoms = intake.Symptoms.Select(s => ShippedTriage.Knowledge.Symptom(s)!).ToList();
@@ -95,6 +125,11 @@ public sealed class OpenRepair(WorkshopDb db, PassportOf passports, RepairLines 
             Since = intake.Since,
             Priority = intake.Priority,
             PromisedOn = intake.PromisedOn,
+            Purpose = intake.Purpose,
+            AlsoGoals = [.. dusty],
+            FollowsId = follows,
+            Campaign = intake.Campaign,
+            AssignedToId = intake.AssignedTo,
             OpenedAt = clock.GetUtcNow(),
             OpenedById = by.Id,
             Lines = known,
@@ -132,8 +167,14 @@ public sealed class OpenRepair(WorkshopDb db, PassportOf passports, RepairLines 
         var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
         return intake.Note?.Length > Ledger.MaxNote
                 ? Invalid($"A note has at most {Ledger.MaxNote} characters; this one has {intake.Note.Length}.")
-            : intake.Symptoms.Count == 0 && intake.Known.Count == 0
+            : !Enum.IsDefined(intake.Purpose) ? Invalid("Choose what it is taken in for.")
+            : intake is { Purpose: RepairPurpose.Fault, Symptoms.Count: 0, Known.Count: 0 }
                 ? Invalid("Say what is wrong: choose what the user notices, or the part that is known to have failed.")
+            : intake is { Purpose: RepairPurpose.Upgrade, Known.Count: 0 } ? Invalid("Choose what is to be upgraded.")
+            : intake is { Purpose: RepairPurpose.Cleaning or RepairPurpose.CheckUp, Known.Count: > 0 }
+                ? Invalid(
+                    $"For a {RepairPurposes.Name(intake.Purpose)} nothing is exchanged. Choose another purpose, or no part."
+                )
             : intake.Symptoms.FirstOrDefault(s => all.Symptom(s) is null) is { } symptom
                 ? Invalid($"There is no symptom \"{symptom}\". Choose from the list.")
             : intake.Circumstances.FirstOrDefault(c => all.Circumstance(c) is null) is { } circumstance
@@ -143,6 +184,8 @@ public sealed class OpenRepair(WorkshopDb db, PassportOf passports, RepairLines 
                     RefusalReason.Conflict,
                     $"“{forbidden}”: this machine is not worked on as for any exchange. Take it in without the part; it is chosen once the machine has been looked into, cleaned and dried."
                 )
+            : intake.Known.FirstOrDefault(k => k.Fault.Trim().Length is < 3 or > 80) is { }
+                ? Invalid("Say why the part is exchanged in 3 to 80 characters.")
             : intake.Since > today ? Invalid("It cannot have begun after today. Correct the day it began.")
             : null;
     }
@@ -159,6 +202,23 @@ public sealed class OpenRepair(WorkshopDb db, PassportOf passports, RepairLines 
                         .FirstOrDefault(c => c.Forbids.Count > 0)
                         ?.Name
                     : null
+            );
+    }
+
+    /// <summary>What a cleaning is for: everything in the unit that gathers dust.</summary>
+    private static Outcome<IReadOnlyList<string>> Dusty(Passport passport, RepairPurpose purpose)
+    {
+        if (purpose != RepairPurpose.Cleaning)
+        {
+            return new List<string>();
+        }
+
+        var dusty = passport.Fitted?.Parts.Where(p => p.Dusty).Select(p => GoalText.Of(new Goal.Clean(p.Id))).ToList();
+        return dusty is { Count: > 0 }
+            ? dusty
+            : new Refusal(
+                RefusalReason.Conflict,
+                $"Nothing in the {passport.Unit.Model.Name} is known to gather dust, so no cleaning can be planned. Its map says what does."
             );
     }
 

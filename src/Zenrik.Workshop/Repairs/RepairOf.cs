@@ -128,6 +128,8 @@ public sealed class RepairOf(
             .Include(r => r.Unit.Looks)
             .Include(r => r.OpenedBy)
             .Include(r => r.ClosedBy)
+            .Include(r => r.AssignedTo)
+            .Include(r => r.Follows)
             .Include(r => r.Notes.OrderBy(n => n.Id))
                 .ThenInclude(n => n.By)
             .Include(r => r.Triage.Where(s => s.TakenBackAt == null).OrderBy(s => s.Id))
@@ -161,11 +163,7 @@ public sealed class RepairOf(
         var bench = await benches.Find(repair, stop);
         var plan =
             bench?.Ledger.Plan
-            ?? (
-                repair.Lines.Count > 0 && passport.Fitted is { } map
-                    ? (await plans.Of(map, repair.Goals, stop)).Value
-                    : null
-            );
+            ?? (repair.HasGoals && passport.Fitted is { } map ? (await plans.Of(map, repair.Goals, stop)).Value : null);
 
         var underway = repair.State is RepairState.Open or RepairState.OnBench;
         var waivers = await db

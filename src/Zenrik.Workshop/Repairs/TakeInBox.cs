@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Fleet;
+using Zenrik.Core.Repairs;
 using Zenrik.Workshop.Parts;
 
 namespace Zenrik.Workshop.Repairs;
@@ -79,11 +80,11 @@ public sealed class TakeInBox(WorkshopDb db, OpenRepair openRepair, TimeProvider
                 );
             }
 
-            if (intake is { Symptoms.Count: 0, Known.Count: 0 })
+            if (intake is { Purpose: RepairPurpose.Fault, Symptoms.Count: 0, Known.Count: 0 })
             {
                 return new Refusal(
                     RefusalReason.Invalid,
-                    "Tick what their users notice. Nothing is taken in yet, and what was scanned is still here."
+                    "Tick what their users notice, or the part that is known. Nothing is taken in yet, and what was scanned is still here."
                 );
             }
 

@@ -48,6 +48,7 @@ public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, PlanFor pla
         var repairs = await db
             .Repairs.AsNoTracking()
             .Include(r => r.Unit.Model)
+            .Include(r => r.AssignedTo)
             .Include(r => r.Lines.OrderBy(l => l.Position))
             .Include(r => r.Triage.Where(s => s.TakenBackAt == null).OrderBy(s => s.Id))
             .AsSplitQuery()
@@ -62,13 +63,13 @@ public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, PlanFor pla
             .ToListAsync(stop);
         List<Repair> working = [.. repairs.Where(r => r.State == RepairState.OnBench)];
         var sessions = await benches.Find(working, stop);
-        var open = repairs.Where(r => r.State == RepairState.Open && r.Lines.Count > 0).ToList();
+        var open = repairs.Where(r => r.State == RepairState.Open && r.HasGoals).ToList();
         var rows = await Rows(open, stop);
         return new CounterView(
             [.. rows.Where(r => r.Blocks.Count == 0)],
             [.. rows.Where(r => r.Blocks.Count > 0)],
             [.. working.Select(r => sessions[r.Id])],
-            [.. repairs.Where(r => r.State == RepairState.Open && r.Lines.Count == 0)],
+            [.. repairs.Where(r => r.State == RepairState.Open && !r.HasGoals)],
             [.. repairs.Where(r => r.State == RepairState.Stopped)],
             await db
                 .FollowUps.AsNoTracking()
@@ -131,7 +132,7 @@ public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, PlanFor pla
             rows.Add(
                 new CounterRow(
                     repair,
-                    string.Join(", ", repair.Lines.Select(l => l.Fault)),
+                    repair.What,
                     [.. mine.Select(p => p.Part)],
                     plan.Minutes,
                     Readiness.Blocks(

@@ -31,6 +31,16 @@ public sealed record MapEdition(
 /// <summary>Reads models and their maps.</summary>
 public sealed class ViewMaps(WorkshopDb db, ServiceMapShelf shelf)
 {
+    /// <summary>What can be exchanged in any model, by id and name, each once.</summary>
+    public async Task<IReadOnlyList<(string Id, string Name)>> Assemblies(CancellationToken stop = default) =>
+        [
+            .. (await Models(stop))
+                .SelectMany(m => m.Map?.Assemblies ?? [])
+                .DistinctBy(a => a.Id)
+                .OrderBy(a => a.Name, StringComparer.Ordinal)
+                .Select(a => (a.Id.Value, a.Name)),
+        ];
+
     public async Task<IReadOnlyList<ModelRow>> Models(CancellationToken stop = default)
     {
         var models = await db

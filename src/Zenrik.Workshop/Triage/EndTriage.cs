@@ -150,6 +150,7 @@ public sealed class EndTriage(WorkshopDb db, TriageOf triage, TimeProvider clock
             RepairEnd.Elsewhere => "the cause lies elsewhere",
             RepairEnd.SentAway => "sent away",
             RepairEnd.Retired => "retired",
+            RepairEnd.Serviced => "serviced, nothing exchanged",
             _ => throw new ArgumentOutOfRangeException(nameof(end)),
         };
 

@@ -28,7 +28,7 @@ public sealed class RepairLifeTests
                     var may = RepairLife.MayEnd("R-1", from, end) is null;
                     (may && !RepairLife.Next(from).Contains(RepairState.Closed)).ShouldBeFalse();
                     // What was exchanged was on the bench, and what was on the bench is put together, not given up.
-                    may.ShouldBe(from == RepairState.OnBench ? end == RepairEnd.Exchanged : may);
+                    may.ShouldBe(from == RepairState.OnBench ? end is RepairEnd.Exchanged or RepairEnd.Serviced : may);
                     (may && end == RepairEnd.Exchanged && from != RepairState.OnBench).ShouldBeFalse();
                 }
             );
@@ -43,6 +43,29 @@ public sealed class RepairLifeTests
 
         RepairLife.Underway.ShouldBe([RepairState.Open, RepairState.OnBench, RepairState.Stopped], ignoreOrder: true);
         RepairLife.Underway.ShouldAllBe(s => RepairLife.Next(s).Count > 0);
+    }
+
+    [Fact]
+    public void Only_what_ended_unopened_is_taken_up_again() =>
+        Gen.Select(State, Gen.Enum<RepairEnd>().Null(), Gen.Bool)
+            .Sample(
+                (state, end, opened) =>
+                    (RepairLife.MayReopen("R-1", state, end, opened) is null).ShouldBe(
+                        state is RepairState.Closed or RepairState.Withdrawn
+                            && !opened
+                            && end is not (RepairEnd.Exchanged or RepairEnd.Retired)
+                    )
+            );
+
+    [Fact]
+    public void Every_point_of_a_check_up_leads_to_a_symptom_that_triage_knows()
+    {
+        var points = RepairPurposes.CheckUp;
+        points.Select(p => p.Id).ShouldBeUnique();
+        points.Select(p => p.Symptom).ShouldBeUnique();
+        points.ShouldAllBe(p => Triage.Knowledge.Shipped.Symptom(p.Symptom) != null);
+        // What may be dangerous is looked at before anything is switched on.
+        Triage.Knowledge.Shipped.Symptom(points[0].Symptom)!.Stop.ShouldNotBeNull();
     }
 
     [Fact]

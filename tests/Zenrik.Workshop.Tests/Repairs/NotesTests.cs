@@ -48,7 +48,7 @@ public sealed class NotesTests(TemplateDatabase databases)
         Task<Outcome<string>> Add(RepairNoteKind kind, string? text) =>
             book.Do<NoteRepair, Outcome<string>>(n => n.Run(Guid.NewGuid(), repair, kind, text, aled));
         Task<Outcome<string>> Promise(DateOnly? on) =>
-            book.Do<CorrectRepair, Outcome<string>>(c => c.Run(Guid.NewGuid(), repair, Priority.High, on, aled));
+            book.Do<CorrectRepair, Outcome<string>>(c => c.Run(Guid.NewGuid(), repair, Priority.High, on, null, aled));
         Task<IReadOnlyList<ToFetch>> Waiting() => book.Do<NoteRepair, IReadOnlyList<ToFetch>>(n => n.Waiting());
     }
 }

@@ -36,7 +36,7 @@ public sealed class StatementTests(TemplateDatabase template)
         ["/stores/bins/A-91/count"] = 6,
         ["/stores/proposal"] = 17,
         ["/stores/receive"] = 2,
-        ["repair"] = 17,
+        ["repair"] = 18,
         ["repair/fit"] = 23,
     };
 

@@ -1,18 +1,28 @@
 using Microsoft.AspNetCore.Mvc;
 using Zenrik.Core;
+using Zenrik.Core.Repairs;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.ServiceMaps;
 
 namespace Zenrik.Web.Rooms.Counter;
 
 [PostingNeeds(Policies.Counter)]
-public sealed class BoxModel(TakeInBox takeIn) : RoomPage
+public sealed class BoxModel(TakeInBox takeIn, ViewMaps maps) : RoomPage
 {
     private static readonly char[] Between = [' ', '\t', '\r', '\n', ',', ';'];
 
     public Guid RequestId { get; private set; } = Guid.CreateVersion7();
 
     public string? Tags { get; private set; }
+
+    /// <summary>The assembly that is exchanged in all of them, and why; null: none is known.</summary>
+    public string? Part { get; private set; }
+
+    public string? Why { get; private set; }
+
+    /// <summary>What can be exchanged, of the models there are units of.</summary>
+    public IReadOnlyList<(string Id, string Name)> Parts { get; private set; } = [];
 
     public IReadOnlyList<BoxLine> Lines { get; private set; } = [];
 
@@ -23,7 +33,7 @@ public sealed class BoxModel(TakeInBox takeIn) : RoomPage
     /// <summary>What of the box has been taken in, while some of it could not be.</summary>
     public string? Said { get; private set; }
 
-    public void OnGet() { }
+    public async Task OnGet(CancellationToken stop) => Parts = await maps.Assemblies(stop);
 
     public async Task<IActionResult> OnPostLook(string? tags, CancellationToken stop) =>
         Partial("_Box", await Look(tags, stop));
@@ -31,6 +41,9 @@ public sealed class BoxModel(TakeInBox takeIn) : RoomPage
     public async Task<IActionResult> OnPost(
         Guid request,
         string? tags,
+        RepairPurpose purpose,
+        string? part,
+        string? why,
         [FromForm] string[] symptoms,
         [FromForm] string[] circumstances,
         string? note,
@@ -39,10 +52,12 @@ public sealed class BoxModel(TakeInBox takeIn) : RoomPage
     )
     {
         (RequestId, Tags) = (request, tags);
-        Form = new TakeInForm(symptoms, circumstances, [], null, note, Priority.Normal, promised);
+        (Part, Why) = (part, why);
+        Form = new TakeInForm(purpose, symptoms, circumstances, [], [], null, note, Priority.Normal, promised);
+        Parts = await maps.Assemblies(stop);
         Lines = await Look(tags, stop);
         string[] ready = [.. Lines.Where(l => l.Ready).Select(l => l.Tag)];
-        if ((await takeIn.Run(request, ready, Form.Intake, User.Actor(), stop)).Try(out var said, out var refusal))
+        if ((await takeIn.Run(request, ready, Intake, User.Actor(), stop)).Try(out var said, out var refusal))
         {
             Lines = [.. Lines.Where(l => !l.Ready)];
             if (Lines.Count == 0)
@@ -59,6 +74,22 @@ public sealed class BoxModel(TakeInBox takeIn) : RoomPage
         Response.StatusCode = Statuses.Of(refusal);
         return Page();
     }
+
+    /// <summary>What is known of all of them: the part that is exchanged, by its name in their maps, and why.</summary>
+    private Intake Intake =>
+        string.IsNullOrWhiteSpace(Part) || Form.Purpose is not (RepairPurpose.Fault or RepairPurpose.Upgrade)
+            ? Form.Intake
+            : Form.Intake with
+            {
+                InOwnWords = true,
+                Known =
+                [
+                    new Complaint(
+                        Part.Trim(),
+                        Form.Purpose == RepairPurpose.Upgrade ? RepairPurposes.ToBeUpgraded : Why?.Trim() ?? ""
+                    ),
+                ],
+            };
 
     private Task<IReadOnlyList<BoxLine>> Look(string? tags, CancellationToken stop) =>
         takeIn.Look((tags ?? "").Split(Between, StringSplitOptions.RemoveEmptyEntries), stop);

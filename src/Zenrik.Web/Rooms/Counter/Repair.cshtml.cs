@@ -27,6 +27,8 @@ public sealed class RepairModel(
     BringOwn bring,
     NoteRepair notes,
     CorrectRepair correct,
+    ReopenRepair reopen,
+    EndCheckUp checkUp,
     IAuthorizationService authorization,
     TimeProvider clock
 ) : RoomPage
@@ -38,6 +40,9 @@ public sealed class RepairModel(
     /// <summary>What was done at the bench, once it is finished.</summary>
     public IReadOnlyList<RecordLine> Record { get; private set; } = [];
 
+    /// <summary>Whom it can be given to, while it is underway.</summary>
+    public IReadOnlyList<Actor> Hands { get; private set; } = [];
+
     public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
 
     /// <summary>Where on its thread a repair is.</summary>
@@ -48,7 +53,8 @@ public sealed class RepairModel(
             RepairState.OnBench => view.Bench!.Ledger.IsFinished ? "close-out" : "bench",
             RepairState.Stopped => "symptom",
             _ when view.Repair.InTriage => "triage",
-            _ => view.Lines.Count > 0 && view.Lines.All(l => l.Chosen is not null) ? "plan" : "what to fit",
+            _ when view.Repair.InCheckUp => "symptom",
+            _ => view.Repair.HasGoals && view.Lines.All(l => l.Chosen is not null) ? "plan" : "what to fit",
         };
 
     public async Task<IActionResult> OnGet(string code, CancellationToken stop)
@@ -59,6 +65,7 @@ public sealed class RepairModel(
         }
 
         View = view;
+        Hands = view.Repair.IsUnderway && User.May(Policies.Counter) ? await correct.Hands(stop) : [];
         if (view is { Bench: { } bench, Repair.State: RepairState.Closed })
         {
             Record = await record.Run(bench, stop);
@@ -117,8 +124,28 @@ public sealed class RepairModel(
         Guid request,
         Priority priority,
         DateOnly? promised,
+        Guid? who,
         CancellationToken stop
-    ) => Do(code, number => correct.Run(request, number, priority, promised, User.Actor(), stop));
+    ) => Do(code, number => correct.Run(request, number, priority, promised, who, User.Actor(), stop));
+
+    public Task<IActionResult> OnPostReopen(string code, Guid request, string? why, CancellationToken stop) =>
+        Do(code, number => reopen.Run(request, number, why, User.Actor(), stop));
+
+    /// <summary>Ends a check-up: of each point "works", "fails" or "none", by its id.</summary>
+    public Task<IActionResult> OnPostCheckUp(
+        string code,
+        Guid request,
+        [FromForm] Dictionary<string, string> point,
+        CancellationToken stop
+    )
+    {
+        return Do(
+            code,
+            number => checkUp.Run(request, number, Of("works"), Of("fails"), Of("none"), User.Actor(), stop)
+        );
+
+        List<string> Of(string answer) => [.. point.Where(p => p.Value == answer).Select(p => p.Key)];
+    }
 
     /// <summary>A consumable the stores need not have, because whoever works on it has one.</summary>
     public Task<IActionResult> OnPostOwn(string code, string? kind, string? note, CancellationToken stop) =>

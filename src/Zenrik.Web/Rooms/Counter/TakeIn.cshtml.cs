@@ -1,6 +1,8 @@
 using Microsoft.AspNetCore.Mvc;
 using Zenrik.Core;
+using Zenrik.Core.Repairs;
 using Zenrik.Web.Hosting;
+using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Repairs;
 
@@ -8,24 +10,41 @@ namespace Zenrik.Web.Rooms.Counter;
 
 /// <summary>What the form sends; kept as typed when something in it is refused.</summary>
 /// <param name="Faults">"assembly|fault", as the page offers them.</param>
+/// <param name="Upgrades">Assemblies that are exchanged for more.</param>
+/// <param name="Follows">The earlier repair whose trouble has come back.</param>
 public sealed record TakeInForm(
+    RepairPurpose Purpose,
     string[] Symptoms,
     string[] Circumstances,
     string[] Faults,
+    string[] Upgrades,
     DateOnly? Since,
     string? Note,
     Priority Priority,
-    DateOnly? Promised
+    DateOnly? Promised,
+    string? Follows = null
 )
 {
-    public static TakeInForm Empty { get; } = new([], [], [], null, null, Priority.Normal, null);
+    public static TakeInForm Empty { get; } =
+        new(RepairPurpose.Fault, [], [], [], [], null, null, Priority.Normal, null);
 
     public Intake Intake =>
         new()
         {
-            Symptoms = Symptoms,
+            Purpose = Purpose,
+            Follows = Repair.NumberOf(Follows),
+            // What other purposes ask for is on the page, ticked or not.
+            Symptoms = Purpose == RepairPurpose.Fault ? Symptoms : [],
             Circumstances = Circumstances,
-            Known = [.. Faults.Select(f => f.Split('|', 2)).Select(f => new Complaint(f[0], f.Length > 1 ? f[1] : ""))],
+            Known = Purpose switch
+            {
+                RepairPurpose.Fault =>
+                [
+                    .. Faults.Select(f => f.Split('|', 2)).Select(f => new Complaint(f[0], f.Length > 1 ? f[1] : "")),
+                ],
+                RepairPurpose.Upgrade => [.. Upgrades.Select(u => new Complaint(u, RepairPurposes.ToBeUpgraded))],
+                _ => [],
+            },
             Note = Note,
             Since = Since,
             PromisedOn = Promised,
@@ -36,7 +55,7 @@ public sealed record TakeInForm(
 [PostingNeeds(Policies.Counter)]
 [RequestSizeLimit(Uploads.MostBytes)]
 [RequestFormLimits(MultipartBodyLengthLimit = Uploads.MostBytes)]
-public sealed class TakeInModel(PassportOf passports, OpenRepair openRepair, AddPhoto photos) : RoomPage
+public sealed class TakeInModel(PassportOf passports, OpenRepair openRepair, AddPhoto photos, FitOf fits) : RoomPage
 {
     public Passport Passport { get; private set; } = null!;
 
@@ -44,22 +63,54 @@ public sealed class TakeInModel(PassportOf passports, OpenRepair openRepair, Add
 
     public TakeInForm Form { get; private set; } = TakeInForm.Empty;
 
-    public async Task<IActionResult> OnGet(string tag, CancellationToken stop)
+    /// <summary>What could be upgraded, with the assembly that is exchanged for it; null: soldered, or nothing in the slot.</summary>
+    public IReadOnlyList<(Upgrade Upgrade, string? Assembly)> Upgrades { get; private set; } = [];
+
+    private async Task Offer(Passport passport, CancellationToken stop)
+    {
+        Passport = passport;
+        Upgrades =
+        [
+            .. (await fits.Upgrades(passport, stop)).Select(u =>
+                (
+                    u,
+                    passport
+                        .Fitted?.Assemblies.FirstOrDefault(a =>
+                            passport.Fitted.Parts.FirstOrDefault(p => p.Id == a.Part)?.Slot == u.Path.Slot
+                        )
+                        ?.Id.Value
+                )
+            ),
+        ];
+    }
+
+    /// <param name="purpose">What it is taken in for, where the page before knows.</param>
+    /// <param name="follows">The earlier repair whose trouble has come back.</param>
+    public async Task<IActionResult> OnGet(string tag, RepairPurpose? purpose, string? follows, CancellationToken stop)
     {
         if (!(await passports.Run(tag, stop)).Try(out var passport, out _))
         {
             return NotFound();
         }
 
-        Passport = passport;
-        return passport.OpenRepair is { } open ? RedirectToPage("/Counter/Repair", new { code = open.Code }) : Page();
+        if (passport.OpenRepair is { } open)
+        {
+            return RedirectToPage("/Counter/Repair", new { code = open.Code });
+        }
+
+        Form = TakeInForm.Empty with { Purpose = purpose ?? RepairPurpose.Fault, Follows = follows };
+        await Offer(passport, stop);
+        return Page();
     }
 
     public async Task<IActionResult> OnPost(
         string tag,
+        RepairPurpose purpose,
         [FromForm] string[] symptoms,
         [FromForm] string[] circumstances,
         [FromForm] string[] faults,
+        [FromForm] string[] upgrades,
+        string? follows,
         DateOnly? since,
         string? note,
         Priority priority,
@@ -68,7 +119,18 @@ public sealed class TakeInModel(PassportOf passports, OpenRepair openRepair, Add
         CancellationToken stop
     )
     {
-        Form = new TakeInForm(symptoms, circumstances, faults, since, note, priority, promised);
+        Form = new TakeInForm(
+            purpose,
+            symptoms,
+            circumstances,
+            faults,
+            upgrades,
+            since,
+            note,
+            priority,
+            promised,
+            follows
+        );
         // Looked at before anything is stored: a bad picture does not cost the form.
         var picture = photo is null ? null : await Uploads.Read(photo, stop);
         var refusal = picture is null ? null : await AddPhoto.Check(picture, stop);
@@ -95,7 +157,8 @@ public sealed class TakeInModel(PassportOf passports, OpenRepair openRepair, Add
             return Refused(refusal, "/Counter/Repair", new { code = open.Code });
         }
 
-        (Passport, Refusal) = (passport, refusal);
+        await Offer(passport, stop);
+        Refusal = refusal;
         Response.StatusCode = Statuses.Of(refusal);
         return Page();
     }

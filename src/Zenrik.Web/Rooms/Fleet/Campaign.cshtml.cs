@@ -1,0 +1,95 @@
+using Microsoft.AspNetCore.Mvc;
+using Zenrik.Core;
+using Zenrik.Core.Repairs;
+using Zenrik.Web.Hosting;
+using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.Repairs;
+
+namespace Zenrik.Web.Rooms.Fleet;
+
+/// <summary>One campaign: what is done in it, how far it is, the next units, its end.</summary>
+[PostingNeeds(Policies.Counter)]
+public sealed class CampaignModel(KeepCampaigns campaigns, TakeInBox takeIn, TimeProvider clock) : RoomPage
+{
+    private const string Here = "/Fleet/Campaign";
+
+    public CampaignView View { get; private set; } = null!;
+
+    public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+
+    public async Task<IActionResult> OnGet(string name, CancellationToken stop)
+    {
+        if (await campaigns.Of(name, stop) is not { } view)
+        {
+            return NotFound();
+        }
+
+        View = view;
+        return Page();
+    }
+
+    public Task<IActionResult> OnPostSay(
+        string name,
+        RepairPurpose? purpose,
+        string? part,
+        string? why,
+        DateOnly? ends,
+        CancellationToken stop
+    ) => Say(campaigns.Say(name, purpose, part, why, ends, User.Actor(), stop), Here, new { name });
+
+    public Task<IActionResult> OnPostEnd(string name, string? why, CancellationToken stop) =>
+        Say(campaigns.End(name, why, User.Actor(), stop), Here, new { name });
+
+    public Task<IActionResult> OnPostTakeUp(string name, CancellationToken stop) =>
+        Say(campaigns.TakeUp(name, User.Actor(), stop), Here, new { name });
+
+    /// <summary>Takes units in for it.</summary>
+    public async Task<IActionResult> OnPostTakeIn(
+        string name,
+        Guid request,
+        [FromForm] string[] tags,
+        DateOnly? promised,
+        CancellationToken stop
+    )
+    {
+        if ((await campaigns.Of(name, stop))?.Line.Campaign is not { } campaign)
+        {
+            return NotFound();
+        }
+
+        return campaign switch
+        {
+            { EndedAt: not null } => Refused(
+                new Refusal(RefusalReason.Conflict, $"“{name}” has ended. Take it up again first."),
+                Here,
+                new { name }
+            ),
+            { Purpose: null } => Refused(
+                new Refusal(RefusalReason.Conflict, "Say first what is done in it."),
+                Here,
+                new { name }
+            ),
+            _ => await Say(takeIn.Run(request, tags, For(campaign, promised), User.Actor(), stop), Here, new { name }),
+        };
+    }
+
+    private static Intake For(Campaign campaign, DateOnly? promised) =>
+        new()
+        {
+            Purpose = campaign.Purpose!.Value,
+            Campaign = campaign.Name,
+            InOwnWords = true,
+            PromisedOn = promised ?? campaign.EndsOn,
+            Known = campaign.Assembly is { } part
+                ?
+                [
+                    new Complaint(
+                        part,
+                        campaign.Purpose == RepairPurpose.Upgrade
+                            ? RepairPurposes.ToBeUpgraded
+                            : campaign.Why ?? campaign.Name
+                    ),
+                ]
+                : [],
+        };
+}
