@@ -99,6 +99,9 @@ public static class WorkshopServices
         services.AddScoped<DescribeNumber>();
         services.AddScoped<TakeInFile>();
         services.AddScoped<GiveOutLists>();
+        services.AddScoped<GiveOutOne>();
+        services.AddScoped<DueDays>();
+        services.AddScoped<SavedViews>();
         services.AddScoped<GiveOutEverything>();
         services.AddScoped<CorrectUnit>();
         services.AddScoped<LabelsFor>();

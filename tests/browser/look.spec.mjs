@@ -43,6 +43,7 @@ const pages = {
   box: "/counter/box",
   campaigns: "/fleet/campaigns",
   badge: "/badge",
+  due: "/counter/due",
   account: "/account",
   "new units": "/fleet/register",
   bin: "/stores/bins/A-01",

@@ -1,7 +1,9 @@
 using System.Globalization;
 using Microsoft.AspNetCore.Mvc;
+using Zenrik.Core;
 using Zenrik.Workshop.Exporting;
 using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Web.Hosting;
@@ -9,7 +11,11 @@ namespace Zenrik.Web.Hosting;
 /// <summary>The lists of the book as files.</summary>
 internal static class GivenLists
 {
-    public const string People = "people";
+    private const string People = "people";
+    private const string Audit = "audit";
+
+    /// <summary>Lists that only a lead may have.</summary>
+    public static IReadOnlyList<string> ForLeads { get; } = [People, Audit];
 
     public static void MapGivenLists(this IEndpointRouteBuilder app)
     {
@@ -21,6 +27,27 @@ internal static class GivenLists
             .RequireAuthorization(Policies.House)
             .ExcludeFromDescription();
         app.MapGet(
+                $"/house/export/{Audit}.csv",
+                (GiveOutLists lists, string? about, string? by) => List(lists, Audit, new UnitQuery(), null, about, by)
+            )
+            .RequireAuthorization(Policies.House)
+            .ExcludeFromDescription();
+        app.MapGet(
+                "/fleet/{tag}.json",
+                async (GiveOutOne one, string tag, CancellationToken stop) => Paper(await one.Unit(tag, stop))
+            )
+            .RequireAuthorization(Policies.Read)
+            .ExcludeFromDescription();
+        app.MapGet(
+                "/repairs/{code}.json",
+                async (GiveOutOne one, string code, CancellationToken stop) =>
+                    Repair.NumberOf(code) is { } number ? Paper(await one.Repair(number, stop)) : Results.NotFound()
+            )
+            .RequireAuthorization(Policies.Read)
+            .ExcludeFromDescription();
+        // Calendars cannot sign in: what lets them read stands in the address they were given.
+        app.MapGet("/calendar/{token}/{what}.ics", Calendar).AllowAnonymous().ExcludeFromDescription();
+        app.MapGet(
                 "/house/export/repairs.csv",
                 (GiveOutLists lists, [AsParameters] HistoryQuery query) =>
                     List(lists, "repairs", new UnitQuery(), query)
@@ -30,14 +57,50 @@ internal static class GivenLists
         app.MapGet(
                 "/house/export/{id}.csv",
                 (GiveOutLists lists, string id, [AsParameters] UnitQuery query) =>
-                    id == People ? Results.NotFound() : List(lists, id, query)
+                    ForLeads.Contains(id) ? Results.NotFound() : List(lists, id, query)
             )
             .RequireAuthorization(Policies.Read)
             .ExcludeFromDescription();
     }
 
-    private static IResult List(GiveOutLists lists, string id, UnitQuery query, HistoryQuery? ended = null) =>
-        lists.Find(id, query, ended) is { } list
+    /// <param name="what">"all", or a <see cref="DueKind"/> in lower case.</param>
+    private static async Task<IResult> Calendar(
+        string token,
+        string what,
+        ApiTokens tokens,
+        DueDays due,
+        HttpRequest request,
+        CancellationToken stop
+    )
+    {
+        DueKind? only =
+            Enum.TryParse<DueKind>(what, ignoreCase: true, out var kind) && Enum.IsDefined(kind) ? kind : null;
+        if ((only is null && what != "all") || await tokens.Known(token, stop) is not { } known)
+        {
+            return Results.NotFound();
+        }
+
+        return known.Scopes.Contains(TokenScopes.Calendar)
+            ? Results.Text(
+                await due.AsCalendar(only, new Uri($"{request.Scheme}://{request.Host}"), stop),
+                "text/calendar; charset=utf-8"
+            )
+            : Results.NotFound();
+    }
+
+    private static IResult Paper<T>(Outcome<T> paper)
+        where T : notnull =>
+        paper.Try(out var found, out _) ? Results.Json(found, GiveOutOne.Json) : Results.NotFound();
+
+    private static IResult List(
+        GiveOutLists lists,
+        string id,
+        UnitQuery query,
+        HistoryQuery? ended = null,
+        string? about = null,
+        string? by = null
+    ) =>
+        lists.Find(id, query, ended, about, by) is { } list
             ? Results.Stream(
                 to => CsvOut.Write(to, list.Headings, list.Rows),
                 "text/csv; charset=utf-8; header=present",

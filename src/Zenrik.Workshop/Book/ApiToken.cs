@@ -43,6 +43,9 @@ public static class TokenScopes
     /// <summary>Look at everything and have everything computed that is kept nowhere.</summary>
     public const string Read = "read";
 
+    /// <summary>Read the calendar of what falls due, and nothing else; made for that alone.</summary>
+    public const string Calendar = "calendar";
+
     public static IReadOnlyList<string> All { get; } = [Read, "counter", "bench", "stores", "house"];
 }
 

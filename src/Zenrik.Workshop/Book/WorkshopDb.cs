@@ -93,6 +93,8 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
 
     public DbSet<ApiToken> ApiTokens => Set<ApiToken>();
 
+    public DbSet<SavedView> SavedViews => Set<SavedView>();
+
     public DbSet<SignInSession> SignInSessions => Set<SignInSession>();
 
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();

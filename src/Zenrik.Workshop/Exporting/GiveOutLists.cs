@@ -5,6 +5,7 @@ using Zenrik.Core.Importing;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Workshop.Exporting;
@@ -20,7 +21,7 @@ public sealed record OutList(
 );
 
 /// <summary>Every list of the book, to be used elsewhere. What is given out can be taken in again and changes nothing.</summary>
-public sealed class GiveOutLists(WorkshopDb db, ListUnits units, ListHistory history)
+public sealed class GiveOutLists(WorkshopDb db, ListUnits units, ListHistory history, ListAudit audit)
 {
     /// <summary>What can be given out, by id.</summary>
     public static IReadOnlyList<(string Id, string Name, string Says)> Known { get; } =
@@ -36,12 +37,21 @@ public sealed class GiveOutLists(WorkshopDb db, ListUnits units, ListHistory his
         ("orders", "Orders", "from whom, what, when, what it cost landed"),
         ("loans", "Loans", "who had what, and until when"),
         ("people", "People", "who may sign in, and as what"),
+        ("audit", "Who changed what", "every change of the book: when, who, what about, before and after"),
     ];
 
     /// <summary>A list; null where there is none of that id.</summary>
     /// <param name="query">Which units, for the list of units.</param>
     /// <param name="ended">Which ended repairs, for that list; null: all repairs, open ones too.</param>
-    public OutList? Find(string? id, UnitQuery? query = null, HistoryQuery? ended = null) =>
+    /// <param name="about">What the changes are about, for that list.</param>
+    /// <param name="by">Who made them.</param>
+    public OutList? Find(
+        string? id,
+        UnitQuery? query = null,
+        HistoryQuery? ended = null,
+        string? about = null,
+        string? by = null
+    ) =>
         id switch
         {
             "models" => List(
@@ -127,6 +137,12 @@ public sealed class GiveOutLists(WorkshopDb db, ListUnits units, ListHistory his
                 Orders()
             ),
             "loans" => new OutList(id, "Loans", ["unit", "to", "out", "due", "back", "repair"], Loans()),
+            "audit" => new OutList(
+                id,
+                "Who changed what",
+                ["when", "who", "did", "about", "what", "which", "before", "after"],
+                Audit(about, by)
+            ),
             "people" => List(id, Sheets.People, ["signIn", "name", "role"], People(), "left"),
             _ => null,
         };
@@ -487,6 +503,38 @@ public sealed class GiveOutLists(WorkshopDb db, ListUnits units, ListHistory his
         )
             .AsAsyncEnumerable()
             .Select(IReadOnlyList<string?> (p) => [p.UserName, p.Name, p.Role, Text(p.DisabledAt)]);
+
+    /// <summary>A line for each value that changed; one for a row that came or went.</summary>
+    private async IAsyncEnumerable<IReadOnlyList<string?>> Audit(string? about, string? by)
+    {
+        await foreach (
+            var line in audit.Meant(about, by).Include(l => l.By).OrderByDescending(l => l.Id).AsAsyncEnumerable()
+        )
+        {
+            foreach (var change in line.Changes)
+            {
+                var columns = (change.Before?.Keys ?? []).Union(change.After?.Keys ?? []).DefaultIfEmpty();
+                foreach (var column in columns)
+                {
+                    yield return
+                    [
+                        Text(line.At),
+                        line.By.Name,
+                        line.Act,
+                        line.Target,
+                        column is null ? change.What : $"{change.What}.{column}",
+                        change.Key,
+                        column is null
+                            ? change.After is null && change.Before is null
+                                ? "added"
+                                : null
+                            : change.Before?.GetValueOrDefault(column),
+                        column is null ? null : change.After?.GetValueOrDefault(column),
+                    ];
+                }
+            }
+        }
+    }
 
     private static string? Text(IFormattable? value) =>
         value switch

@@ -2267,6 +2267,45 @@ namespace Zenrik.Workshop.Migrations
                         });
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Book.SavedView", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("List")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("list");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("name");
+
+                    b.Property<Guid>("OwnerId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("owner_id");
+
+                    b.Property<string>("Query")
+                        .IsRequired()
+                        .HasMaxLength(600)
+                        .HasColumnType("character varying(600)")
+                        .HasColumnName("query");
+
+                    b.HasKey("Id")
+                        .HasName("pk_saved_views");
+
+                    b.HasIndex("OwnerId", "List", "Name")
+                        .IsUnique()
+                        .HasDatabaseName("ix_saved_views_owner_id_list_name");
+
+                    b.ToTable("saved_views", (string)null);
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Book.ScannedItem", b =>
                 {
                     b.Property<Guid>("StocktakeId")
@@ -3685,6 +3724,16 @@ namespace Zenrik.Workshop.Migrations
                     b.Navigation("Lot");
 
                     b.Navigation("Repair");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.SavedView", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Technician", null)
+                        .WithMany()
+                        .HasForeignKey("OwnerId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_saved_views_asp_net_users_owner_id");
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.Book.ScannedItem", b =>

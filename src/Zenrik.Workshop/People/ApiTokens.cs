@@ -54,6 +54,28 @@ public sealed class ApiTokens(WorkshopDb db, TimeProvider clock)
             return new Refusal(RefusalReason.Invalid, $"A token lives for 1 to {MostDays} days.");
         }
 
+        return await Make(
+            wanted,
+            [.. TokenScopes.All.Where(s => s == TokenScopes.Read || scopes?.Contains(s) == true)],
+            days,
+            owner,
+            stop
+        );
+    }
+
+    /// <summary>Makes one that reads the calendar and nothing else.</summary>
+    /// <returns>The token; it cannot be shown again.</returns>
+    public Task<Outcome<string>> MakeForCalendar(Actor owner, CancellationToken stop = default) =>
+        Make("a calendar", [TokenScopes.Calendar], MostDays, owner, stop);
+
+    private async Task<Outcome<string>> Make(
+        string wanted,
+        string[] scopes,
+        int days,
+        Actor owner,
+        CancellationToken stop
+    )
+    {
         return await db.Write(owner, owner.Name, clock.GetUtcNow(), Work, stop);
 
         async Task<Outcome<string>> Work()
@@ -80,7 +102,7 @@ public sealed class ApiTokens(WorkshopDb db, TimeProvider clock)
                     OwnerId = owner.Id,
                     Name = wanted,
                     Hash = ApiToken.HashOf(token),
-                    Scopes = [.. TokenScopes.All.Where(s => s == TokenScopes.Read || scopes?.Contains(s) == true)],
+                    Scopes = scopes,
                     MadeAt = now,
                     ExpiresAt = now.AddDays(days),
                 }

@@ -21,7 +21,20 @@ public sealed class ListAudit(WorkshopDb db)
         CancellationToken stop = default
     )
     {
-        var lines = db.AuditLines.AsNoTracking().Include(l => l.By).AsQueryable();
+        var lines = Meant(about, by).Include(l => l.By).AsQueryable();
+        if (before is { } number)
+        {
+            lines = lines.Where(l => l.Id < number);
+        }
+
+        var found = await lines.OrderByDescending(l => l.Id).Take(PageSize + 1).ToListAsync(stop);
+        return new AuditView([.. found.Take(PageSize)], found.Count > PageSize ? found[PageSize - 1].Id : null);
+    }
+
+    /// <summary>All lines that are meant, in no order, for reading on.</summary>
+    internal IQueryable<AuditLine> Meant(string? about, string? by)
+    {
+        var lines = db.AuditLines.AsNoTracking();
         if (!string.IsNullOrWhiteSpace(about))
         {
             var words = about.ToUpperInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries);
@@ -34,12 +47,6 @@ public sealed class ListAudit(WorkshopDb db)
             lines = lines.Where(l => l.By.NormalizedUserName == name);
         }
 
-        if (before is { } number)
-        {
-            lines = lines.Where(l => l.Id < number);
-        }
-
-        var found = await lines.OrderByDescending(l => l.Id).Take(PageSize + 1).ToListAsync(stop);
-        return new AuditView([.. found.Take(PageSize)], found.Count > PageSize ? found[PageSize - 1].Id : null);
+        return lines;
     }
 }

@@ -1,12 +1,13 @@
 using System.Globalization;
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.AspNetCore.WebUtilities;
+using Zenrik.Web.Hosting;
+using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Web.Rooms.Counter;
 
-public sealed class HistoryModel(ListHistory history) : PageModel
+public sealed class HistoryModel(ListHistory history, SavedViews views) : RoomPage
 {
     [BindProperty(SupportsGet = true, Name = "")]
     public HistoryQuery Query { get; set; } = new();
@@ -15,7 +16,13 @@ public sealed class HistoryModel(ListHistory history) : PageModel
 
     public bool More { get; private set; }
 
-    public async Task OnGet(CancellationToken stop) => (Repairs, More) = await history.Run(Query, stop);
+    public IReadOnlyList<SavedView> Views { get; private set; } = [];
+
+    public async Task OnGet(CancellationToken stop)
+    {
+        (Repairs, More) = await history.Run(Query, stop);
+        Views = await views.Of("/history", User.Actor(), stop);
+    }
 
     /// <summary>An address with the same conditions.</summary>
     public string With(string path, int page = 0) =>

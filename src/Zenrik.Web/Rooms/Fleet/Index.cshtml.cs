@@ -3,11 +3,12 @@ using Microsoft.AspNetCore.WebUtilities;
 using Zenrik.Core;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.People;
 
 namespace Zenrik.Web.Rooms.Fleet;
 
 [PostingNeeds(Policies.Counter)]
-public sealed class IndexModel(ListUnits units, ChangeUnits change) : RoomPage
+public sealed class IndexModel(ListUnits units, ChangeUnits change, SavedViews views) : RoomPage
 {
     private const string Here = "/Fleet/Index";
 
@@ -52,8 +53,18 @@ public sealed class IndexModel(ListUnits units, ChangeUnits change) : RoomPage
         }
 
         (Sites, Models, Campaigns) = await units.Choices(stop);
+        Views = await views.Of("/fleet", User.Actor(), stop);
         return Page();
     }
+
+    public IReadOnlyList<SavedView> Views { get; private set; } = [];
+
+    /// <summary>What the list is narrowed by, as it follows its address.</summary>
+    public string Conditions =>
+        QueryHelpers.AddQueryString(
+            "",
+            With(0).Where(w => w.Value is { Length: > 0 }).ToDictionary(w => w.Key, w => w.Value)
+        );
 
     /// <param name="what">"move", "mark" or "done".</param>
     /// <param name="all">True: every unit the query means, not only those ticked.</param>

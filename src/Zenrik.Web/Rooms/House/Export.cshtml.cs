@@ -10,5 +10,6 @@ public sealed class ExportModel : RoomPage
 
     public bool MayTakeAll => User.May(Policies.House);
 
-    public void OnGet() => Lists = [.. GiveOutLists.Known.Where(l => MayTakeAll || l.Id != GivenLists.People)];
+    public void OnGet() =>
+        Lists = [.. GiveOutLists.Known.Where(l => MayTakeAll || !GivenLists.ForLeads.Contains(l.Id))];
 }

@@ -81,6 +81,29 @@ namespace Zenrik.Workshop.Migrations
             );
 
             migrationBuilder.CreateTable(
+                name: "saved_views",
+                columns: table => new
+                {
+                    id = table.Column<Guid>(type: "uuid", nullable: false),
+                    owner_id = table.Column<Guid>(type: "uuid", nullable: false),
+                    list = table.Column<string>(type: "character varying(40)", maxLength: 40, nullable: false),
+                    name = table.Column<string>(type: "character varying(40)", maxLength: 40, nullable: false),
+                    query = table.Column<string>(type: "character varying(600)", maxLength: 600, nullable: false),
+                },
+                constraints: table =>
+                {
+                    table.PrimaryKey("pk_saved_views", x => x.id);
+                    table.ForeignKey(
+                        name: "fk_saved_views_asp_net_users_owner_id",
+                        column: x => x.owner_id,
+                        principalTable: "technicians",
+                        principalColumn: "id",
+                        onDelete: ReferentialAction.Restrict
+                    );
+                }
+            );
+
+            migrationBuilder.CreateTable(
                 name: "sign_in_sessions",
                 columns: table => new
                 {
@@ -135,6 +158,13 @@ namespace Zenrik.Workshop.Migrations
             );
 
             migrationBuilder.CreateIndex(
+                name: "ix_saved_views_owner_id_list_name",
+                table: "saved_views",
+                columns: new[] { "owner_id", "list", "name" },
+                unique: true
+            );
+
+            migrationBuilder.CreateIndex(
                 name: "ix_sign_in_sessions_person_id",
                 table: "sign_in_sessions",
                 column: "person_id"
@@ -180,6 +210,8 @@ namespace Zenrik.Workshop.Migrations
             migrationBuilder.DropForeignKey(name: "fk_repairs_users_assigned_to_id", table: "repairs");
 
             migrationBuilder.DropTable(name: "campaigns");
+
+            migrationBuilder.DropTable(name: "saved_views");
 
             migrationBuilder.DropTable(name: "sign_in_sessions");
 
