@@ -1,5 +1,5 @@
 import { writeFileSync } from "node:fs";
-import { act, doAct, expect, expectedNumber, nextAct, signIn, step, tabTo, test, toTheBench, workUntil } from "./support/test.mjs";
+import { act, doAct, expect, expectedNumber, nextAct, signIn, spaceUntilDone, step, tabTo, test, toTheBench, workUntil } from "./support/test.mjs";
 import { openWorkshop } from "./support/workshop.mjs";
 
 /** An idle unit of a model with one keyboard of the newest number on the shelf, the Enter key's shape known. */
@@ -134,7 +134,7 @@ test("a keyboard on an old Chromebook with the keyboard alone", async ({ page, w
       await expect(page.locator("#read")).toBeChecked();
       await keyboard.press("Space");
     } else {
-      await keyboard.press("Space");
+      await spaceUntilDone(page);
     }
     await nextAct(page, before);
   }

@@ -1,4 +1,4 @@
-import { act, doAct, expect, expectedNumber, idleUnit, nextAct, scan, signIn, step, tabTo, test, toTheBench, workUntil } from "./support/test.mjs";
+import { act, doAct, expect, expectedNumber, idleUnit, nextAct, scan, signIn, spaceUntilDone, step, tabTo, test, toTheBench, workUntil } from "./support/test.mjs";
 
 test("a worn battery, from the scan line to the history", async ({ page, workshop }) => {
   await signIn(page, workshop);
@@ -182,7 +182,7 @@ test("the whole road with the keyboard alone", async ({ page, workshop }) => {
         await expect(page.locator("#read")).toBeChecked();
         await keyboard.press("Space");
       } else {
-        await keyboard.press("Space");
+        await spaceUntilDone(page);
       }
     }
     await nextAct(page, before);

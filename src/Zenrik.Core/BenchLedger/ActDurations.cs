@@ -7,7 +7,8 @@ public static class ActDurations
 {
     /// <summary>
     /// Seconds by act: from the line that ended the act before to the one that ended it, pauses (see
-    /// <see cref="WorkingTime.LongestAct"/>) left out. Acts that were taken back, and those right after, say nothing.
+    /// <see cref="WorkingTime.LongestAct"/>) left out. Acts that were taken back, and those right after, say nothing; nor do acts that were ticked off in a burst
+    /// (see <see cref="WorkingTime.ShortestAct"/>), the first of them, which took the time of all, among them.
     /// </summary>
     /// <param name="acts">The plan's acts.</param>
     /// <param name="start">When the session began.</param>
@@ -37,7 +38,13 @@ public static class ActDurations
                 step >= 1
                 && step <= acts.Count
                 && entry is (Entry.Done { Acts: 1 } or Entry.CountDiffers or Entry.NumberRead);
-            history.Push((acts, isAct && clean ? (acts[step - 1], since.TotalSeconds) : null));
+            var ticked = isAct && since < WorkingTime.ShortestAct;
+            if (ticked && history.TryPop(out var before))
+            {
+                history.Push((before.Acts, null));
+            }
+
+            history.Push((acts, isAct && clean && !ticked ? (acts[step - 1], since.TotalSeconds) : null));
             if (isAct || entry is Entry.Left or Entry.Done)
             {
                 (since, clean) = (TimeSpan.Zero, true);

@@ -47,7 +47,11 @@ public sealed class RepairLifeTests
 
     [Fact]
     public void Only_what_ended_unopened_is_taken_up_again() =>
-        Gen.Select(State, Gen.Enum<RepairEnd>().Null(), Gen.Bool)
+        Gen.Select(
+                State,
+                Gen.OneOf(Gen.Enum<RepairEnd>().Select(e => (RepairEnd?)e), Gen.Const((RepairEnd?)null)),
+                Gen.Bool
+            )
             .Sample(
                 (state, end, opened) =>
                     (RepairLife.MayReopen("R-1", state, end, opened) is null).ShouldBe(

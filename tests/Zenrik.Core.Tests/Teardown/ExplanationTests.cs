@@ -102,6 +102,12 @@ public sealed class ExplanationTests
                 ]
             )
             .ShouldBe([(acts[0], 50), (acts[2], 40), (acts[1], 30)], "each act by what it was, not by its old place");
+        ActDurations
+            .Of(acts, start, [(new Entry.Done(1), At(60)), (new Entry.Done(2), At(61)), (new Entry.Done(3), At(90))])
+            .ShouldBe(
+                [(acts[2], 29)],
+                "what was ticked off afterwards says nothing, nor does the act that took its time"
+            );
     }
 
     [Fact]

@@ -1,4 +1,4 @@
-import { expect } from "./test.mjs";
+import { expect, lookOneByOne } from "./test.mjs";
 
 /** Names a thing that comes off; waits until the bench shows it. */
 export async function name(page, kind, text, more, refused = false) {
@@ -16,6 +16,7 @@ export async function goOn(page, until) {
   while (!(await until())) {
     const seen = await page.locator("#bench").getAttribute("data-seen");
     if (await page.locator("#read:not(:checked)").count()) await page.locator("#read").check();
+    await lookOneByOne(page);
     await page.locator("#done").click();
     await expect(page.locator("#bench")).not.toHaveAttribute("data-seen", seen);
   }

@@ -120,6 +120,14 @@ public sealed class SessionModel(
         return Partial("_More", this);
     }
 
+    /// <summary>
+    /// True when something has just been named as off. Putting it back is then done deliberately: the key that says done at
+    /// every other act asks first.
+    /// </summary>
+    public bool JustNamed =>
+        Bench.Session.IsFree
+        && Bench.Session.Entries.Select(e => e.ToEntry()).LastOrDefault(e => e is not Entry.Noted) is Entry.Named;
+
     /// <summary>What the button that confirms says: with screws among the acts, how many.</summary>
     public string DoneSaid
     {

@@ -114,6 +114,12 @@ function readFirst() {
   byId("read-first").textContent = "Read the caution first. R says that you have.";
 }
 
+// From one point of a check to the next, and then to the answer.
+document.addEventListener("change", (event) => {
+  if (!event.target.matches?.(".points input")) return;
+  (document.querySelector(".points input:not(:checked)") ?? byId("done"))?.focus({ preventScroll: true });
+});
+
 // What was read stays read: the key that says done cannot take it back.
 document.addEventListener("change", (event) => {
   if (event.target.id !== "read") return;
@@ -126,6 +132,7 @@ const shortcuts = {
   " ": () => {
     if (document.querySelector("#read:not(:checked)")) readFirst();
     else if (byId("number")) byId("number").focus();
+    else if (byId("done")?.dataset.deliberate && document.activeElement !== byId("done")) byId("done").focus();
     else byId("done")?.click();
   },
   Backspace: () => byId("undo")?.click(),
@@ -144,8 +151,8 @@ const shortcuts = {
   "!": () => open("danger"),
   "?": () => byId("keys")?.showModal(),
 };
-// Things known by name are picked by their number.
-for (let n = 1; n <= 9; n++) shortcuts[n] = () => byId(`pick-${n}`)?.click();
+// Things known by name, and the points of a check, are picked by their number.
+for (let n = 1; n <= 9; n++) shortcuts[n] = () => (byId(`pick-${n}`) ?? byId(`point-${n}`))?.click();
 
 document.addEventListener("keydown", (event) => {
   // In Maps the arrow keys step through the plan.
@@ -178,6 +185,17 @@ document.addEventListener("keydown", (event) => {
 // A click on the screws that are next counts one.
 document.addEventListener("click", (event) => {
   if (event.target.closest(".machine .screw.next")) byId("more")?.click();
+});
+
+// A keyboard is tried by its keys: each that answers is counted, so that none is forgotten.
+const heard = new Set();
+document.addEventListener("keydown", (event) => {
+  const field = event.target;
+  if (field.id !== "keys-heard") return;
+  if (event.key === "Tab" || event.key === "Enter") return;
+  event.preventDefault();
+  heard.add(event.code || event.key);
+  byId("keys-count").textContent = `${heard.size} ${heard.size === 1 ? "key has" : "different keys have"} answered, last ${event.code || event.key}`;
 });
 
 // --- What others record ---------------------------------------------------------------------------------------------
@@ -293,7 +311,8 @@ document.addEventListener("htmx:afterRequest", (event) => {
 document.addEventListener("htmx:afterSettle", (event) => {
   if (event.target.id !== "bench" && !byId("bench")) return;
   if (document.activeElement && document.activeElement !== document.body) return;
-  (byId("number") ?? document.querySelector(".caution.severe") ?? byId("done"))?.focus({ preventScroll: true });
+  const done = byId("done")?.dataset.deliberate ? null : byId("done");
+  (byId("number") ?? document.querySelector(".caution.severe") ?? document.querySelector(".points input") ?? done)?.focus({ preventScroll: true });
 });
 
 document.addEventListener("htmx:afterSettle", (event) => {
