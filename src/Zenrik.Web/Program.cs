@@ -24,7 +24,7 @@ builder.Services.AddSingleton(
     )
 );
 builder.Services.AddWorkshop(owner ?? connection);
-builder.Services.AddSignIn();
+builder.Services.AddSignIn(builder.Configuration);
 builder.Services.AddRooms();
 builder.Services.AddApi();
 builder.Services.AddNews(connection);

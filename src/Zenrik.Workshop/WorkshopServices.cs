@@ -67,6 +67,7 @@ public static class WorkshopServices
         services.AddScoped<KeepPeople>();
         services.AddScoped<Sessions>();
         services.AddScoped<Badges>();
+        services.AddScoped<OutsidePeople>();
         services.AddScoped<ListAudit>();
         services.AddScoped<PassportOf>();
         services.AddScoped<ListUnits>();

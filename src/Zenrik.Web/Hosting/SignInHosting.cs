@@ -16,11 +16,11 @@ internal static class SignInHosting
     private const string MustChangeClaim = "zenrik.must-change";
     private const string Either = "Zenrik";
 
-    public static void AddSignIn(this IServiceCollection services)
+    public static void AddSignIn(this IServiceCollection services, IConfiguration configuration)
     {
         // Programs are known by their token and told so in their own language, whatever address they come to.
-        services
-            .AddAuthentication(Either)
+        var authentication = services.AddAuthentication(Either);
+        authentication
             .AddPolicyScheme(
                 Either,
                 null,
@@ -29,6 +29,12 @@ internal static class SignInHosting
                         ApiHosting.IsApi(context) ? TokenSignIn.Name : IdentityConstants.ApplicationScheme
             )
             .AddIdentityCookies();
+        if (OutsideSignIn.Read(configuration) is { } outside)
+        {
+            services.AddSingleton(outside);
+            outside.Add(authentication);
+        }
+
         services.AddSingleton<SignInLimits>();
         new IdentityBuilder(typeof(Technician), typeof(IdentityRole<Guid>), services)
             .AddSignInManager<KnownPeople>()

@@ -59,7 +59,7 @@ public sealed class KeepPeople(WorkshopDb db, UserManager<Technician> people, Ap
                 r.Name!,
                 p.DisabledAt,
                 p.MustChangePassword,
-                p.PasswordHash == null,
+                p.PasswordHash == null && !db.UserLogins.Any(l => l.UserId == p.Id),
                 db.ApiTokens.Count(t => t.OwnerId == p.Id && t.RevokedAt == null && t.ExpiresAt > now)
             )
         ).ToListAsync(stop);
@@ -226,6 +226,7 @@ public sealed class KeepPeople(WorkshopDb db, UserManager<Technician> people, Ap
             {
                 person.MustChangePassword = false;
                 person.PasswordHash = null;
+                (person.BadgeHash, person.PinHash) = (null, null);
                 await people.UpdateSecurityStampAsync(person);
                 await tokens.RevokeAll(person.Id, stop);
                 return $"{person.Name} is signed out everywhere and has no password. Hand over the new invitation.";

@@ -12,9 +12,13 @@ public sealed class IndexModel(
     SignInManager<Technician> signIn,
     SignInLimits limits,
     SetFigures figures,
+    IServiceProvider services,
     TimeProvider clock
 ) : PageModel
 {
+    /// <summary>What the organisation's identity provider is called; null when there is none.</summary>
+    public string? Outside => services.GetService<OutsideSignIn>()?.Title;
+
     /// <summary>Longest name that is looked up; nobody's is longer.</summary>
     private const int MaxName = 256;
 
@@ -30,9 +34,17 @@ public sealed class IndexModel(
     /// <summary>Whose workshop it is; null while nobody has said.</summary>
     public string? Organisation { get; private set; }
 
-    public async Task OnGet(string? returnUrl)
+    /// <param name="outside">What became of a try with the identity provider: "away", "failed".</param>
+    public async Task OnGet(string? returnUrl, string? outside)
     {
         ReturnUrl = returnUrl;
+        Failure = outside switch
+        {
+            "away" =>
+                "The organisation's identity provider does not answer. Try again in a moment, or sign in with a password of this workshop.",
+            "failed" => "The identity provider did not let you in, or it took too long. Try again.",
+            _ => null,
+        };
         await Say(HttpContext.RequestAborted);
     }
 
