@@ -54,6 +54,16 @@ public sealed record UserSheet(
             "If what was wrong comes back within a month, bring it in again with this sheet.",
         ];
 
+    /// <summary>What is written to whoever waits for a finished machine, where they are not called.</summary>
+    /// <param name="user">Null: nobody in particular.</param>
+    public static string Message(string? user, string model, string tag, string code) =>
+        $"""
+            Hello{(user is null ? "" : $" {user}")},
+
+            your {model} ({tag}) is ready and can be fetched at the workshop. Say {code} when you come.
+            If you have a loan unit, bring it back with its charger.
+            """;
+
     private bool Touches(string[] stems) =>
         Exchanged.Any(p =>
             stems.Any(s => p.Slot == s || p.Slot.StartsWith($"{s}-", StringComparison.Ordinal))

@@ -24,6 +24,14 @@ public sealed class UserSheetTests
         Of(RepairEnd.Exchanged, "fan", slot).Data.ShouldContain(says);
 
     [Fact]
+    public void A_message_names_the_machine_and_whom_to_say_what()
+    {
+        UserSheet.Message("E. Strand", "Coot 14", "SK-00046", "R-1007").ShouldStartWith("Hello E. Strand,");
+        UserSheet.Message(null, "Coot 14", "SK-00046", "R-1007").ShouldStartWith("Hello,");
+        UserSheet.Message(null, "Coot 14", "SK-00046", "R-1007").ShouldContain("Coot 14 (SK-00046)");
+    }
+
+    [Fact]
     public void What_is_not_right_yet_comes_first_and_the_danger_is_always_said()
     {
         var told = Of(RepairEnd.NoFaultFound, "battery").LookOut;

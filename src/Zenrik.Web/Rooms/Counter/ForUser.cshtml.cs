@@ -48,6 +48,10 @@ public sealed class ForUserModel(RepairOf repairs, SetFigures figures) : RoomPag
     /// <summary>What was exchanged, or how it ended without a part.</summary>
     public IReadOnlyList<string> Done =>
         Sheet.Done is { Count: > 0 } done ? done
+        : View.Repair is { End: RepairEnd.Serviced, Purpose: RepairPurpose.Cleaning }
+            ? ["The dust was blown out of it."]
+        : View.Repair is { End: RepairEnd.Serviced, Purpose: RepairPurpose.CheckUp }
+            ? ["It was looked through without being opened."]
         : View.Repair.End is { } end ? [$"{Show.Capital(EndTriage.Words(end))}."]
         : ["It was opened, looked at and put back together."];
 

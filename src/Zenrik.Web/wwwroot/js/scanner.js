@@ -34,9 +34,37 @@ if (standIn) {
 // --- Camera ---------------------------------------------------------------------------------------------------------
 
 const camera = document.getElementById("camera");
-if (camera && "BarcodeDetector" in window && navigator.mediaDevices?.getUserMedia) {
+if (camera && navigator.mediaDevices?.getUserMedia) {
   camera.hidden = false;
   camera.addEventListener("click", watch);
+}
+
+/** What finds a code in a picture: the browser's own detector, else the one that ships, which reads what our labels carry. */
+async function reader() {
+  if ("BarcodeDetector" in window) {
+      return async (video) => (await detector.detect(video).catch(() => []))[0]?.rawValue;
+  }
+  if (!window.jsQR) {
+    await new Promise((done, failed) => {
+      const script = document.createElement("script");
+      script.src = camera.dataset.reader;
+      script.onload = done;
+      script.onerror = failed;
+      document.head.append(script);
+    });
+  }
+  const canvas = document.createElement("canvas");
+  const context = canvas.getContext("2d", { willReadFrequently: true });
+  return async (video) => {
+    // More points than this only take longer.
+    const scale = Math.min(1, 800 / video.videoWidth);
+    canvas.width = video.videoWidth * scale;
+    canvas.height = video.videoHeight * scale;
+    if (canvas.width === 0) return undefined;
+    context.drawImage(video, 0, 0, canvas.width, canvas.height);
+    const { data, width, height } = context.getImageData(0, 0, canvas.width, canvas.height);
+    return window.jsQR(data, width, height)?.data || undefined;
+  };
 }
 
 async function watch() {
@@ -44,6 +72,14 @@ async function watch() {
   const video = dialog.querySelector("video");
   const said = dialog.querySelector("p");
   let stream;
+  let read;
+  try {
+    read = await reader();
+  } catch {
+    said.textContent = "The part of the program that reads codes was not loaded. Load the page again, or type the code.";
+    dialog.showModal();
+    return;
+  }
   try {
     stream = await navigator.mediaDevices.getUserMedia({ video: { facingMode: "environment" } });
   } catch {
@@ -62,12 +98,12 @@ async function watch() {
       stream.getTracks().forEach((track) => track.stop());
       return;
     }
-    const [found] = await detector.detect(video).catch(() => []);
-    if (found && (found.rawValue !== last.code || performance.now() - last.at > REPEAT_MS)) {
-      last = { code: found.rawValue, at: performance.now() };
-      said.textContent = found.rawValue;
+    const found = await read(video);
+    if (found && (found !== last.code || performance.now() - last.at > REPEAT_MS)) {
+      last = { code: found, at: performance.now() };
+      said.textContent = found;
       dialog.close();
-      window.zenrikScanned?.(found.rawValue.trim().slice(0, 200));
+      window.zenrikScanned?.(found.trim().slice(0, 200));
     }
     requestAnimationFrame(look);
   };
