@@ -122,8 +122,11 @@ public sealed class ChangeUnits(WorkshopDb db, TimeProvider clock)
     )
     {
         var name = campaign?.Trim() ?? "";
-        return name.Length is < 2 or > CampaignMark.MaxName || name.Any(char.IsControl)
-            ? new Refusal(RefusalReason.Invalid, $"Give the campaign a name of 2 to {CampaignMark.MaxName} characters.")
+        return name.Length is < 2 or > CampaignMark.MaxName || name.Any(c => char.IsControl(c) || "/\\%".Contains(c))
+            ? new Refusal(
+                RefusalReason.Invalid,
+                $"Give the campaign a name of 2 to {CampaignMark.MaxName} characters, without / \\ and %."
+            )
             : await Each(
                 request,
                 tags,

@@ -83,11 +83,19 @@ internal static class Job
     }
 
     /// <summary>Does acts as a careful technician would, until the plan ends or the given act is next.</summary>
-    public static async Task<BenchView> Work(this Book book, Actor by, long repair, string? until = null)
+    /// <param name="seconds">What each act takes; 0: all of it is only ticked off.</param>
+    public static async Task<BenchView> Work(
+        this Book book,
+        Actor by,
+        long repair,
+        string? until = null,
+        int seconds = 0
+    )
     {
         var bench = await book.Bench(repair);
         while (bench.Ledger.Current is { } step && step.Act.ToString() != until)
         {
+            book.Clock.Ahead += TimeSpan.FromSeconds(seconds);
             bench = (await book.Record(by, repair, bench.Sequence, bench.Proper())).Value;
         }
 

@@ -64,21 +64,30 @@ internal sealed class Book : IAsyncDisposable
 {
     private readonly ServiceProvider services;
 
-    private Book(ServiceProvider services, string connection) => (this.services, Connection) = (services, connection);
+    private Book(ServiceProvider services, string connection, ShiftedClock clock) =>
+        (this.services, Connection, Clock) = (services, connection, clock);
+
+    /// <summary>The clock of everything that works on it, which a test may put forward.</summary>
+    public ShiftedClock Clock { get; }
 
     public string Connection { get; }
 
-    public static Book Open(string connection) =>
-        new(
+    public static Book Open(string connection)
+    {
+        var clock = new ShiftedClock();
+        return new(
             new ServiceCollection()
                 .AddLogging()
                 .AddWorkshop(connection)
+                .AddSingleton<TimeProvider>(clock)
                 .AddScoped<MakeWorld>()
                 .AddScoped<LoadDemo>()
                 .ConfigureHttpClientDefaults(http => http.ConfigurePrimaryHttpMessageHandler(_ => Suppliers.Handler()))
                 .BuildServiceProvider(),
-            connection
+            connection,
+            clock
         );
+    }
 
     public async Task<TResult> Do<TUseCase, TResult>(Func<TUseCase, Task<TResult>> use)
         where TUseCase : notnull

@@ -17,10 +17,15 @@ public sealed class LearnedTimesTests(TemplateDatabase template)
         before.ShouldBe(3, "the demo closed three repairs of this model");
 
         var repair = await book.OnBench(aled, "battery", "battery worn");
-        await book.Work(aled, repair);
+        await book.Work(aled, repair, seconds: 20);
         (await Times("sandpiper-14")).Of(cover)!.Sessions.ShouldBe(before, "not closed yet");
         _ = (await book.Close(aled, repair)).Value;
         (await Times("sandpiper-14")).Of(cover)!.Sessions.ShouldBe(before + 1);
+
+        var ticked = await book.OnBench(aled, "battery", "battery worn");
+        await book.Work(aled, ticked);
+        _ = (await book.Close(aled, ticked)).Value;
+        (await Times("sandpiper-14")).Of(cover)!.Sessions.ShouldBe(before + 1, "ticked off afterwards");
         (await Times("plover-12")).Of(cover).ShouldBeNull();
     }
 

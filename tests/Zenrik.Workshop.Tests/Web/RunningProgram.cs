@@ -188,13 +188,6 @@ internal sealed partial class RunningProgram : IAsyncDisposable
     private static partial Regex HandlerName();
 }
 
-internal sealed class ShiftedClock : TimeProvider
-{
-    public TimeSpan Ahead { get; set; }
-
-    public override DateTimeOffset GetUtcNow() => base.GetUtcNow() + Ahead;
-}
-
 /// <summary>Sends requests as a browser does, with its cookies and the form's token.</summary>
 internal sealed partial class Visitor(HttpClient http) : IDisposable
 {
