@@ -42,7 +42,8 @@ if (camera && navigator.mediaDevices?.getUserMedia) {
 /** What finds a code in a picture: the browser's own detector, else the one that ships, which reads what our labels carry. */
 async function reader() {
   if ("BarcodeDetector" in window) {
-      return async (video) => (await detector.detect(video).catch(() => []))[0]?.rawValue;
+    const detector = new BarcodeDetector({ formats: ["qr_code", "code_128", "code_39", "data_matrix"] });
+    return async (video) => (await detector.detect(video).catch(() => []))[0]?.rawValue;
   }
   if (!window.jsQR) {
     await new Promise((done, failed) => {
@@ -91,7 +92,6 @@ async function watch() {
   video.srcObject = stream;
   dialog.showModal();
   await video.play();
-  const detector = new BarcodeDetector({ formats: ["qr_code", "code_128", "code_39", "data_matrix"] });
   let last = { code: "", at: 0 };
   const look = async () => {
     if (!dialog.open) {
