@@ -1,4 +1,4 @@
-import { apiOf, expect, idle, scan, signIn, test } from "./support/test.mjs";
+import { apiOf, expect, idle, scan, signIn, test, workUntil } from "./support/test.mjs";
 
 test("the fleet is narrowed as one types, and many are moved at once", async ({ page, workshop }) => {
   await signIn(page, workshop, "odd");
@@ -142,4 +142,59 @@ test("a donor serves again only whole, and leaves the house only erased", async 
   await page.getByRole("button", { name: `Retire ${donor}` }).click();
   await expect(page.getByText(`${donor} is retired.`)).toBeVisible();
   await expect(page.getByRole("link", { name: "Take in for repair" })).toHaveCount(0);
+});
+
+test("a campaign over many units: marked, said what is done, taken in as a box, cleaned, handed over, ended", async ({ page, workshop }) => {
+  await signIn(page, workshop, "mara");
+  const tags = idle(workshop, "cormorant-15", 3);
+  await page.goto(`${workshop.url}/fleet?model=cormorant-15`);
+  for (const tag of tags) await page.getByRole("checkbox", { name: tag, exact: true }).check();
+  await page.locator(".bulk-bar").getByLabel("Campaign").fill("Dust before summer");
+  await page.getByRole("button", { name: "Mark", exact: true }).click();
+  await expect(page.getByText("3 units marked for “Dust before summer”")).toBeVisible();
+  await page.getByRole("link", { name: "Campaigns" }).click();
+  await page.getByRole("link", { name: "Dust before summer" }).click();
+
+  // Before it is said what is done, nothing is taken in for it.
+  await page.getByRole("checkbox", { name: tags[0] }).check();
+  await page.getByRole("button", { name: "Take those ticked in" }).click();
+  await expect(page.getByRole("alert")).toContainText("Say first what is done");
+  await page.getByLabel("Cleaning").check();
+  await page.getByRole("button", { name: "Keep it so" }).click();
+  await expect(page.getByText("hours at the bench")).toBeVisible();
+  for (const tag of tags.slice(0, 2)) await page.getByRole("checkbox", { name: tag }).check();
+  await page.getByRole("button", { name: "Take those ticked in" }).click();
+  await expect(page.getByText("2 units are taken in")).toBeVisible();
+  await expect(page.getByText("0 of 3, 2 in repair").first()).toBeVisible();
+
+  // One is cleaned at the bench by its computed plan; it is done in the campaign, and handed over.
+  await page.getByRole("row", { name: new RegExp(tags[0]) }).getByRole("link", { name: /^R-/ }).click();
+  await page.getByRole("button", { name: "To the bench" }).click();
+  await workUntil(page, /clean/);
+  await workUntil(page);
+  await page.locator("#done").click();
+  await expect(page.getByText("is closed.")).toBeVisible();
+  await page.getByRole("button", { name: "has been told" }).click();
+  await page.getByLabel("Fetched by").fill("J. Firth");
+  await page.getByRole("button", { name: "It is fetched" }).click();
+  await expect(page.getByText("was fetched by J. Firth")).toBeVisible();
+  // What was done at the bench is not taken up again; it would come back as a new repair that names it.
+  await expect(page.getByText("It had not ended")).toHaveCount(0);
+  await page.getByRole("link", { name: "It has come back: take it in again" }).click();
+  await expect(page.getByText("has come back. The new repair names it.")).toBeVisible();
+
+  // The other is withdrawn by mistake and taken up again.
+  await page.goto(`${workshop.url}/fleet/${tags[1]}`);
+  await page.getByRole("link", { name: /^To repair R-/ }).click();
+  await page.getByRole("button", { name: "Withdraw the repair" }).click();
+  await page.getByText("It had not ended").click();
+  await page.getByLabel("Why it is taken up again").fill("it was the wrong one");
+  await page.getByRole("button", { name: "Take it up again" }).click();
+  await expect(page.getByRole("button", { name: "To the bench" })).toBeVisible();
+
+  await page.goto(`${workshop.url}/fleet/campaigns/Dust%20before%20summer`);
+  await expect(page.getByText("1 of 3, 1 in repair").first()).toBeVisible();
+  await page.getByLabel(/^Why it ends with/).fill("the school keeps the rest");
+  await page.getByRole("button", { name: "End the campaign" }).click();
+  await expect(page.getByText("the school keeps the rest")).toBeVisible();
 });

@@ -88,7 +88,7 @@ document.addEventListener("click", (event) => {
   const box = event.target;
   if (box.id === "tick-all") {
     document.querySelectorAll(".bulk input[name=tags]").forEach((other) => (other.checked = box.checked));
-  } else if (box.name === "tags") {
+  } else if (box.name === "tags" && box.closest(".bulk")) {
     // With shift, everything from the one ticked before to this one.
     const all = [...document.querySelectorAll(".bulk input[name=tags]")];
     const [from, to] = [all.indexOf(lastTicked), all.indexOf(box)].sort((a, b) => a - b);
