@@ -24,6 +24,7 @@ public sealed class GiveOutEverything(WorkshopDb db, GiveOutLists lists, Service
     private static readonly HashSet<string> LeftOut =
     [
         "api_tokens",
+        "sign_in_sessions",
         "data_protection_keys",
         "technician_tokens",
         "technician_logins",
@@ -39,6 +40,8 @@ public sealed class GiveOutEverything(WorkshopDb db, GiveOutLists lists, Service
     private static readonly HashSet<string> Secret =
     [
         "password_hash",
+        "badge_hash",
+        "pin_hash",
         "security_stamp",
         "concurrency_stamp",
         "hash",

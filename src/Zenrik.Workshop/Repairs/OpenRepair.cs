@@ -30,9 +30,6 @@ public sealed record Intake
     /// <summary>True when why a part is exchanged is said in words of one's own, and is no fault its map would know.</summary>
     public bool InOwnWords { get; init; }
 
-    /// <summary>Who is to do it; null: whoever takes it.</summary>
-    public Guid? AssignedTo { get; init; }
-
     /// <summary>Ids of symptoms; may be empty where the part is known already.</summary>
     public IReadOnlyList<string> Symptoms { get; init; } = [];
 
@@ -129,7 +126,6 @@ public sealed class OpenRepair(WorkshopDb db, PassportOf passports, RepairLines 
             AlsoGoals = [.. dusty],
             FollowsId = follows,
             Campaign = intake.Campaign,
-            AssignedToId = intake.AssignedTo,
             OpenedAt = clock.GetUtcNow(),
             OpenedById = by.Id,
             Lines = known,
