@@ -163,7 +163,13 @@ public sealed class RepairOf(
         var bench = await benches.Find(repair, stop);
         var plan =
             bench?.Ledger.Plan
-            ?? (repair.HasGoals && passport.Fitted is { } map ? (await plans.Of(map, repair.Goals, stop)).Value : null);
+            ?? (
+                repair.HasGoals
+                && passport.Fitted is { } map
+                && (await plans.Of(map, repair.Goals, stop)).Try(out var planned, out _)
+                    ? planned
+                    : null
+            );
 
         var underway = repair.State is RepairState.Open or RepairState.OnBench;
         var waivers = await db

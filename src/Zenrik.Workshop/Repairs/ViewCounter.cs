@@ -118,8 +118,23 @@ public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, PlanFor pla
         {
             var map = (await maps.Newest(repair.Unit.ModelCode, stop))!;
             var fitted = PassportOf.MapOf(map, inside.Where(i => i.UnitId == repair.UnitId));
-            var plan = (await plans.Of(fitted, repair.Goals, stop)).Value;
             var mine = promised.Where(p => repair.Lines.Exists(l => l.Id == p.LineId)).ToList();
+            if (!(await plans.Of(fitted, repair.Goals, stop)).Try(out var plan, out var unplannable))
+            {
+                // A later edition of the map may not know any more what an earlier one did.
+                rows.Add(
+                    new CounterRow(
+                        repair,
+                        repair.What,
+                        [.. mine.Select(p => p.Part)],
+                        Minutes.Total([]),
+                        [unplannable.Message.TrimEnd('.')],
+                        false
+                    )
+                );
+                continue;
+            }
+
             var lines = repair
                 .Lines.Select(l => new LineReadiness(
                     l.AssemblyName,

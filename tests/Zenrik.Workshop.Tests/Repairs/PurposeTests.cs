@@ -59,6 +59,15 @@ public sealed class PurposeTests(TemplateDatabase databases)
         ).Refusal!.Message.ShouldContain("nothing is exchanged");
         var repair = await Opened(book, tag, new Intake { Purpose = RepairPurpose.Cleaning });
         (await book.View(repair)).Plan!.Steps.ShouldContain(s => s.Act.Kind == Core.Teardown.ActKind.BlowClean);
+
+        // A map that does not know any more what is to be cleaned stops this repair and nothing else.
+        _ = await book.Sql($"UPDATE repairs SET also_goals = ARRAY['clean:bellows'] WHERE number = {repair}");
+        var counter = await book.Do<ViewCounter, CounterView>(c => c.Run());
+        counter.Waiting.Single(r => r.Repair.Number == repair).Blocks.Single().ShouldContain("bellows");
+        (await book.View(repair)).Plan.ShouldBeNull();
+        (await book.Start(aled, repair)).Refusal!.Message.ShouldContain("bellows");
+        _ = await book.Sql($"UPDATE repairs SET also_goals = ARRAY['clean:fan'] WHERE number = {repair}");
+
         _ = (await book.Start(aled, repair)).Value;
         await book.Work(aled, repair);
         _ = (await book.Close(aled, repair)).Value;
