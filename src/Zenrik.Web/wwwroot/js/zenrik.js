@@ -254,13 +254,19 @@ function listen(lost = false) {
     if (lines === 0) return;
     setTimeout(() => {
       const bench = byId("bench");
-      if (bench && (lines < 0 || lines > Number(bench.dataset.seen)) && !document.querySelector("#bench .htmx-request")) lookAgain();
+      if (bench && news && (lines < 0 || lines > Number(bench.dataset.seen)) && !document.querySelector("#bench .htmx-request")) lookAgain();
     }, SETTLE_MS);
   };
 }
 
 listen();
 window.addEventListener("pagehide", () => news?.close());
+// A form that goes the plain way leads to a page of its own: what it tells others is no news here.
+document.addEventListener("submit", (event) => {
+  if (event.target.matches("[hx-post], .scan, [method=dialog]")) return;
+  news?.close();
+  news = null;
+});
 
 // --- Acts that could not be sent -----------------------------------------------------------------------------------
 
