@@ -65,7 +65,7 @@ public static class WorkshopServices
         services.AddScoped<PlanFor>();
         services.AddScoped<ApiTokens>();
         services.AddScoped<KeepPeople>();
-        services.AddScoped<Sessions>();
+        services.AddScoped<SignInSessions>();
         services.AddScoped<Badges>();
         services.AddScoped<OutsidePeople>();
         services.AddScoped<ListAudit>();

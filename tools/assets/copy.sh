@@ -8,7 +8,8 @@ lib=../../src/Zenrik.Web/wwwroot/lib
 rm -rf "$lib"
 mkdir -p "$lib"/{htmx,bulma,fonts,jsqr}
 cp node_modules/htmx.org/dist/htmx.min.js node_modules/htmx.org/LICENSE "$lib/htmx/"
-cp node_modules/jsqr/dist/jsQR.js node_modules/jsqr/LICENSE "$lib/jsqr/"
+cp node_modules/jsqr/LICENSE "$lib/jsqr/"
+node_modules/.bin/terser node_modules/jsqr/dist/jsQR.js --compress --mangle --output "$lib/jsqr/jsQR.min.js"
 cp node_modules/bulma/css/versions/bulma-no-helpers.min.css "$lib/bulma/bulma.min.css"
 cp node_modules/bulma/LICENSE "$lib/bulma/"
 for face in next mono; do

@@ -12,12 +12,14 @@ public sealed record ExchangedPart(string Slot, string Name);
 /// <param name="Exchanged">In the order of the repair.</param>
 /// <param name="End">How the repair ended.</param>
 /// <param name="StopGaps">What is not yet as it should be, each with its reason.</param>
+/// <param name="Purpose">What it was taken in for.</param>
 /// <param name="ClosedOn">The day it ended, as the sheet writes days.</param>
 public sealed record UserSheet(
     IReadOnlyList<ExchangedPart> Exchanged,
     RepairEnd? End,
     IReadOnlyList<(string What, string Reason)> StopGaps,
-    string ClosedOn
+    string ClosedOn,
+    RepairPurpose Purpose = RepairPurpose.Fault
 )
 {
     /// <summary>Slots whose exchange takes with it what was stored.</summary>
@@ -26,8 +28,24 @@ public sealed record UserSheet(
     /// <summary>Slots whose exchange takes with it the clock, or what the firmware was set to.</summary>
     private static readonly string[] HoldSettings = ["board", "coin-cell"];
 
-    /// <summary>One sentence a part; empty where none was exchanged.</summary>
-    public IReadOnlyList<string> Done => [.. Exchanged.Select(p => $"The {p.Name} was exchanged.")];
+    /// <summary>One sentence a part; where none was exchanged, how it ended.</summary>
+    public IReadOnlyList<string> Done =>
+        Exchanged.Count > 0
+            ? [.. Exchanged.Select(p => $"The {p.Name} was exchanged.")]
+            :
+            [
+                End switch
+                {
+                    RepairEnd.Serviced when Purpose == RepairPurpose.Cleaning => "The dust was blown out of it.",
+                    RepairEnd.Serviced => "It was looked through without being opened.",
+                    RepairEnd.Cured => "It was cured without a part.",
+                    RepairEnd.NoFaultFound => "No fault was found.",
+                    RepairEnd.Elsewhere => "The cause lies elsewhere, not in the machine.",
+                    RepairEnd.SentAway => "It was sent away for repair.",
+                    RepairEnd.Retired => "It is not used any more.",
+                    _ => "It was opened, looked at and put back together.",
+                },
+            ];
 
     /// <summary>What became of what is stored.</summary>
     public string Data =>

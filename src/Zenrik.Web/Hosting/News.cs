@@ -20,7 +20,7 @@ internal static class News
                 string code,
                 BenchOf benches,
                 BenchNews news,
-                Sessions sessions,
+                SignInSessions sessions,
                 ClaimsPrincipal who,
                 IHostApplicationLifetime life,
                 CancellationToken gone

@@ -106,13 +106,6 @@ public sealed record OutsideSignIn(
     public string? RoleOf(ClaimsPrincipal who)
     {
         var values = who.FindAll(RoleClaim).Select(c => c.Value).ToHashSet(StringComparer.Ordinal);
-        string[] mostFirst =
-        [
-            Zenrik.Workshop.Book.Roles.Lead,
-            Zenrik.Workshop.Book.Roles.Technician,
-            Zenrik.Workshop.Book.Roles.Storekeeper,
-            Zenrik.Workshop.Book.Roles.Reader,
-        ];
-        return mostFirst.FirstOrDefault(r => Roles.TryGetValue(r, out var value) && values.Contains(value));
+        return Zenrik.Workshop.Book.Roles.Most([.. Roles.Where(r => values.Contains(r.Value)).Select(r => r.Key)]);
     }
 }

@@ -27,7 +27,7 @@ public static class Policies
         {
             [Read] = Roles.All,
             [Counter] = [Roles.Technician, Roles.Storekeeper, Roles.Lead],
-            [Bench] = [Roles.Technician, Roles.Lead],
+            [Bench] = Roles.AtBench,
             [House] = [Roles.Lead],
         };
 

@@ -46,7 +46,7 @@ internal static class SignInHosting
             options.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
             options.LoginPath = "/sign-in";
             options.AccessDeniedPath = "/not-allowed";
-            options.ExpireTimeSpan = Sessions.Idle;
+            options.ExpireTimeSpan = SignInSessions.Idle;
             options.SlidingExpiration = true;
             options.Events.OnValidatePrincipal = StillSignedIn;
             // A fragment asks for a status; a page that took its place would say nothing about what was asked.
@@ -82,7 +82,7 @@ internal static class SignInHosting
             return;
         }
 
-        var sessions = http.RequestServices.GetRequiredService<Sessions>();
+        var sessions = http.RequestServices.GetRequiredService<SignInSessions>();
         if (context.Principal?.Session() is { } session && await sessions.Holds(session))
         {
             return;
@@ -168,7 +168,7 @@ internal static class SignInHosting
 
     /// <summary>Lets nobody in who has been disabled, and begins a session for everybody who is let in.</summary>
     private sealed class KnownPeople(
-        Sessions sessions,
+        SignInSessions sessions,
         UserManager<Technician> people,
         IHttpContextAccessor context,
         IUserClaimsPrincipalFactory<Technician> claims,

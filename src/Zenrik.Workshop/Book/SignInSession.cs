@@ -20,10 +20,10 @@ public sealed class SignInSession
 
     public required DateTimeOffset StartedAt { get; init; }
 
-    /// <summary>Last use, to within <see cref="People.Sessions.Noted"/>.</summary>
+    /// <summary>Last use, to within <see cref="People.SignInSessions.Noted"/>.</summary>
     public required DateTimeOffset SeenAt { get; set; }
 
-    /// <summary>When it ends by itself; null: when it has not been used for <see cref="People.Sessions.Idle"/>.</summary>
+    /// <summary>When it ends by itself; null: when it has not been used for <see cref="People.SignInSessions.Idle"/>.</summary>
     public DateTimeOffset? EndsAt { get; init; }
 
     public DateTimeOffset? EndedAt { get; set; }

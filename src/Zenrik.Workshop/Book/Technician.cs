@@ -33,4 +33,11 @@ public static class Roles
     public const string Reader = "reader";
 
     public static IReadOnlyList<string> All { get; } = [Technician, Storekeeper, Lead, Reader];
+
+    /// <summary>Who works at the bench.</summary>
+    public static IReadOnlyList<string> AtBench { get; } = [Technician, Lead];
+
+    /// <summary>The one of several that may most; null of none.</summary>
+    public static string? Most(IEnumerable<string> of) =>
+        new[] { Lead, Technician, Storekeeper, Reader }.FirstOrDefault(of.Contains);
 }

@@ -106,8 +106,8 @@ internal sealed class CampaignConfiguration : IEntityTypeConfiguration<Campaign>
         builder.HasKey(c => c.Name);
         builder.Property(c => c.Name).HasMaxLength(CampaignMark.MaxName);
         builder.Property(c => c.Assembly).HasMaxLength(40);
-        builder.Property(c => c.Why).HasMaxLength(80);
-        builder.Property(c => c.EndedWhy).HasMaxLength(200);
+        builder.Property(c => c.Why).HasMaxLength(Campaign.MaxWhy);
+        builder.Property(c => c.EndedWhy).HasMaxLength(Campaign.MaxEndedWhy);
         builder.HasOne(c => c.StartedBy).WithMany().HasForeignKey(c => c.StartedById).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne<Technician>().WithMany().HasForeignKey(c => c.EndedById).OnDelete(DeleteBehavior.Restrict);
     }

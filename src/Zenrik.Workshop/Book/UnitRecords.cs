@@ -106,6 +106,9 @@ public sealed class CampaignMark
 /// <summary>Something to be done on many units, marked for it one by one.</summary>
 public sealed class Campaign
 {
+    public const int MaxWhy = 80;
+    public const int MaxEndedWhy = 200;
+
     /// <summary>As the marks name it.</summary>
     public required string Name { get; init; }
 

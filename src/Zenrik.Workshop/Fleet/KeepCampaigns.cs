@@ -44,8 +44,6 @@ public sealed class KeepCampaigns(WorkshopDb db, ServiceMapShelf maps, PlanFor p
 {
     public const int Shown = 60;
 
-    private const int MaxWhy = 80;
-
     /// <summary>All of them: those that run first, the one that is due first before the others.</summary>
     public async Task<IReadOnlyList<CampaignLine>> List(CancellationToken stop = default)
     {
@@ -173,14 +171,17 @@ public sealed class KeepCampaigns(WorkshopDb db, ServiceMapShelf maps, PlanFor p
                     return new Refusal(RefusalReason.Invalid, "Choose what its units are taken in for.");
                 }
 
-                if (reason.Length > MaxWhy || reason.Any(char.IsControl))
+                if (reason.Length > Campaign.MaxWhy || reason.Any(char.IsControl))
                 {
-                    return new Refusal(RefusalReason.Invalid, $"Say why in at most {MaxWhy} characters of plain text.");
+                    return new Refusal(
+                        RefusalReason.Invalid,
+                        $"Say why in at most {Campaign.MaxWhy} characters of plain text."
+                    );
                 }
 
                 if (purpose is RepairPurpose.Fault or RepairPurpose.Upgrade)
                 {
-                    if (wanted is null || (await Of(name, stop))!.Assemblies.All(a => a.Id != wanted))
+                    if (wanted is null || !await Knows(name, wanted, stop))
                     {
                         return new Refusal(
                             RefusalReason.Invalid,
@@ -216,11 +217,11 @@ public sealed class KeepCampaigns(WorkshopDb db, ServiceMapShelf maps, PlanFor p
 
                 var left = await db.CampaignMarks.CountAsync(m => m.Campaign == name && m.DoneAt == null, stop);
                 var reason = why?.Trim() ?? "";
-                if (left > 0 && reason.Length is < 3 or > 200)
+                if (left > 0 && reason.Length is < 3 or > Campaign.MaxEndedWhy)
                 {
                     return new Refusal(
                         RefusalReason.Invalid,
-                        $"{(left == 1 ? "One unit is" : $"{left} units are")} still to do. Say in 3 to 200 characters why it ends all the same."
+                        $"{(left == 1 ? "One unit is" : $"{left} units are")} still to do. Say in 3 to {Campaign.MaxEndedWhy} characters why it ends all the same."
                     );
                 }
 
@@ -264,6 +265,25 @@ public sealed class KeepCampaigns(WorkshopDb db, ServiceMapShelf maps, PlanFor p
         }
     }
 
+    /// <summary>Whether the map of any of its models names an assembly.</summary>
+    private async Task<bool> Knows(string name, string assembly, CancellationToken stop)
+    {
+        var models = await db
+            .CampaignMarks.Where(m => m.Campaign == name)
+            .Join(db.Units, m => m.UnitId, u => u.Id, (_, u) => u.ModelCode)
+            .Distinct()
+            .ToListAsync(stop);
+        foreach (var model in models)
+        {
+            if ((await maps.Newest(model, stop))?.Assemblies.Any(a => a.Id.Value == assembly) == true)
+            {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
     private async Task<(Plan? Plan, string? Not)> PlanOf(
         Campaign campaign,
         ServiceMap? map,
@@ -291,7 +311,7 @@ public sealed class KeepCampaigns(WorkshopDb db, ServiceMapShelf maps, PlanFor p
 }
 
 /// <summary>What a repair's end means for the campaign it was opened for.</summary>
-internal static class CampaignMarks
+internal static class CampaignProgress
 {
     /// <summary>The unit is done in it; part of the caller's write.</summary>
     public static async Task EndMark(this WorkshopDb db, Repair repair, Occasion occasion, CancellationToken stop)

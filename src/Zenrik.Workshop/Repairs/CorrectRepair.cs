@@ -78,7 +78,7 @@ public sealed class CorrectRepair(WorkshopDb db, TimeProvider clock)
             from p in db.Users.AsNoTracking()
             join ur in db.UserRoles on p.Id equals ur.UserId
             join r in db.Roles on ur.RoleId equals r.Id
-            where p.DisabledAt == null && (r.Name == Roles.Technician || r.Name == Roles.Lead)
+            where p.DisabledAt == null && Roles.AtBench.Contains(r.Name)
             orderby p.Name
             select new Actor(p.Id, p.Name)
         ).ToListAsync(stop);

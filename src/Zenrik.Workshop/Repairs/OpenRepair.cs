@@ -45,6 +45,24 @@ public sealed record Intake
     public DateOnly? PromisedOn { get; init; }
 
     public Priority Priority { get; init; }
+
+    /// <summary>The same for a part that is exchanged whatever is noticed.</summary>
+    /// <param name="part">By its id in the maps; blank: none, and nothing changes.</param>
+    /// <param name="why">In words of one's own; of an upgrade it is clear.</param>
+    public Intake For(string? part, string? why) =>
+        string.IsNullOrWhiteSpace(part) || Purpose is not (RepairPurpose.Fault or RepairPurpose.Upgrade)
+            ? this
+            : this with
+            {
+                InOwnWords = true,
+                Known =
+                [
+                    new Complaint(
+                        part.Trim(),
+                        Purpose == RepairPurpose.Upgrade ? RepairPurposes.ToBeUpgraded : why?.Trim() ?? ""
+                    ),
+                ],
+            };
 }
 
 /// <summary>Takes a unit in for a repair. What is dangerous is parked at once: nothing is tested, charged or opened.</summary>

@@ -19,6 +19,11 @@ internal sealed record LineReadiness(string Assembly, bool Chosen, bool AnyFree,
 /// <summary>What a repair needs before the machine may be opened.</summary>
 internal static class Readiness
 {
+    /// <summary>That nothing can be planned: a later edition of the map may not know any more what an earlier one did.</summary>
+    public static IReadOnlyList<string> Unplannable(Core.Refusal why) => [Show(why.Message)];
+
+    private static string Show(string sentence) => $"{char.ToLowerInvariant(sentence[0])}{sentence[1..].TrimEnd('.')}";
+
     /// <summary>What is lacking, as short phrases; empty when the repair can go to the bench.</summary>
     public static IReadOnlyList<string> Blocks(
         IEnumerable<LineReadiness> lines,

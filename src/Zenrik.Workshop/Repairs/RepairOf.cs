@@ -63,6 +63,7 @@ public sealed record ConsumableView(Consumable Kind, int Needed, int Free, strin
 /// <param name="Plan">The plan as it stands; for a session, the one it began with; null while nothing is to be exchanged.</param>
 /// <param name="IsDraft">True when the unit's model is planned by a draft that nobody has published.</param>
 /// <param name="Bench">The session's state, once there is one.</param>
+/// <param name="Unplannable">Why what the repair is for cannot be planned; null when it can.</param>
 public sealed record RepairView(
     Repair Repair,
     Passport Passport,
@@ -72,7 +73,8 @@ public sealed record RepairView(
     BenchView? Bench,
     IReadOnlyList<ErasureRecord> Erasures,
     IReadOnlyList<Waiver> Waivers,
-    bool IsDraft
+    bool IsDraft,
+    Refusal? Unplannable = null
 )
 {
     /// <summary>Deliveries that are due after the day the unit is promised for, a sentence each.</summary>
@@ -91,14 +93,16 @@ public sealed record RepairView(
 
     /// <summary>What keeps the repair from going to the bench; empty when nothing does.</summary>
     public IReadOnlyList<string> Blocks =>
-        Readiness.Blocks(
-            Lines.Select(Ready),
-            Repair.State == RepairState.Open
-                ? Consumables
-                    .Where(c => !Repair.OwnConsumables.ContainsKey(c.Kind.ToString()))
-                    .Select(c => (c.Kind, c.Needed, c.Free))
-                : []
-        );
+        Unplannable is { } why
+            ? Readiness.Unplannable(why)
+            : Readiness.Blocks(
+                Lines.Select(Ready),
+                Repair.State == RepairState.Open
+                    ? Consumables
+                        .Where(c => !Repair.OwnConsumables.ContainsKey(c.Kind.ToString()))
+                        .Select(c => (c.Kind, c.Needed, c.Free))
+                    : []
+            );
 
     private static LineReadiness Ready(LineView l) =>
         new(
@@ -161,15 +165,11 @@ public sealed class RepairOf(
         );
         var passport = await passports.Of(repair.Unit, stop, withRepairs: false);
         var bench = await benches.Find(repair, stop);
-        var plan =
-            bench?.Ledger.Plan
-            ?? (
-                repair.HasGoals
-                && passport.Fitted is { } map
-                && (await plans.Of(map, repair.Goals, stop)).Try(out var planned, out _)
-                    ? planned
-                    : null
-            );
+        var (plan, unplannable) = (bench?.Ledger.Plan, (Refusal?)null);
+        if (plan is null && repair.HasGoals && passport.Fitted is { } map)
+        {
+            _ = (await plans.Of(map, repair.Goals, stop)).Try(out plan, out unplannable);
+        }
 
         var underway = repair.State is RepairState.Open or RepairState.OnBench;
         var waivers = await db
@@ -193,7 +193,8 @@ public sealed class RepairOf(
                     .ToListAsync(stop)
                 : [],
             waivers,
-            await maps.IsDraft(repair.Unit.ModelCode, stop)
+            await maps.IsDraft(repair.Unit.ModelCode, stop),
+            unplannable
         );
 
         LineView Past(RepairLine line) => new(line, null, [], [], [], ToLook(passport, line.Slot));

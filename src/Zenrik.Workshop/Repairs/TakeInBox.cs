@@ -51,6 +51,38 @@ public sealed class TakeInBox(WorkshopDb db, OpenRepair openRepair, TimeProvider
         ];
     }
 
+    /// <summary>Takes units in for a campaign, for what is done in it.</summary>
+    /// <param name="promised">Null: for the day the campaign ends.</param>
+    public async Task<Outcome<string>> ForCampaign(
+        Guid request,
+        string name,
+        IReadOnlyList<string> tags,
+        DateOnly? promised,
+        Actor by,
+        CancellationToken stop = default
+    ) =>
+        await db.Campaigns.AsNoTracking().SingleOrDefaultAsync(c => c.Name == name, stop) switch
+        {
+            null => new Refusal(RefusalReason.NotFound, $"There is no campaign “{name}”."),
+            { EndedAt: not null } => new Refusal(
+                RefusalReason.Conflict,
+                $"“{name}” has ended. Take it up again first."
+            ),
+            { Purpose: null } => new Refusal(RefusalReason.Conflict, "Say first what is done in it."),
+            { Purpose: { } purpose } campaign => await Run(
+                request,
+                tags,
+                new Intake
+                {
+                    Purpose = purpose,
+                    Campaign = name,
+                    PromisedOn = promised ?? campaign.EndsOn,
+                }.For(campaign.Assembly, campaign.Why ?? name),
+                by,
+                stop
+            ),
+        };
+
     /// <returns>The repairs opened, as a sentence.</returns>
     public Task<Outcome<string>> Run(
         Guid request,

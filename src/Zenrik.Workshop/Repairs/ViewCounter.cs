@@ -121,14 +121,13 @@ public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, PlanFor pla
             var mine = promised.Where(p => repair.Lines.Exists(l => l.Id == p.LineId)).ToList();
             if (!(await plans.Of(fitted, repair.Goals, stop)).Try(out var plan, out var unplannable))
             {
-                // A later edition of the map may not know any more what an earlier one did.
                 rows.Add(
                     new CounterRow(
                         repair,
                         repair.What,
                         [.. mine.Select(p => p.Part)],
                         Minutes.Total([]),
-                        [unplannable.Message.TrimEnd('.')],
+                        Readiness.Unplannable(unplannable),
                         false
                     )
                 );

@@ -24,6 +24,27 @@ public sealed class UserSheetTests
         Of(RepairEnd.Exchanged, "fan", slot).Data.ShouldContain(says);
 
     [Fact]
+    public void What_was_done_is_said_however_it_ended()
+    {
+        foreach (var end in Enum.GetValues<RepairEnd>().Cast<RepairEnd?>().Append(null))
+        {
+            foreach (var purpose in Enum.GetValues<RepairPurpose>())
+            {
+                var sheet = new UserSheet([], end, [], "1 May 2026", purpose);
+                sheet.Done.ShouldHaveSingleItem().ShouldEndWith(".");
+                sheet
+                    .Done[0]
+                    .Contains("dust", StringComparison.Ordinal)
+                    .ShouldBe(end == RepairEnd.Serviced && purpose == RepairPurpose.Cleaning);
+            }
+        }
+
+        new UserSheet([new ExchangedPart("fan", "fan")], RepairEnd.Exchanged, [], "1 May 2026").Done.ShouldBe([
+            "The fan was exchanged.",
+        ]);
+    }
+
+    [Fact]
     public void A_message_names_the_machine_and_whom_to_say_what()
     {
         UserSheet.Message("E. Strand", "Coot 14", "SK-00046", "R-1007").ShouldStartWith("Hello E. Strand,");

@@ -167,6 +167,8 @@ public sealed class PurposeTests(TemplateDatabase databases)
         ];
         const string Name = "Dust before summer";
         _ = (await Mark(tags)).Value;
+        var day = DateOnly.FromDateTime(DateTime.Today).AddDays(9);
+        (await TakeIn(Name, tags[0])).Refusal!.Message.ShouldContain("Say first what is done");
         (await Say(RepairPurpose.Fault, null, "recalled")).Refusal!.Message.ShouldContain("Choose the part");
         (await Say(RepairPurpose.Fault, "battery", "x")).Refusal!.Message.ShouldContain("why");
         _ = (await Say(RepairPurpose.Cleaning, null, null)).Value;
@@ -174,7 +176,14 @@ public sealed class PurposeTests(TemplateDatabase databases)
         (view.Line.Marked, view.Line.Left, view.Models.Single().Plan is not null).ShouldBe((3, 3, true));
         view.Minutes.ShouldBe(3 * view.Models[0].Plan!.Minutes.Expected, 1e-9);
 
-        var repair = await Opened(book, tags[0], new Intake { Purpose = RepairPurpose.Cleaning, Campaign = Name });
+        (await TakeIn("Another", tags[0])).Refusal!.Message.ShouldContain("no campaign");
+        _ = (await TakeIn(Name, tags[0])).Value;
+        var repair = (await View())!.Next.Single(u => u.Tag == tags[0]).Repair!.Value;
+        (await book.View(repair)).Repair.ShouldSatisfyAllConditions(
+            r => r.Purpose.ShouldBe(RepairPurpose.Cleaning),
+            r => r.Campaign.ShouldBe(Name),
+            r => r.PromisedOn.ShouldBe(day)
+        );
         (await View())!.Line.InRepair.ShouldBe(1);
         _ = (await book.Start(aled, repair)).Value;
         await book.Work(aled, repair);
@@ -184,10 +193,13 @@ public sealed class PurposeTests(TemplateDatabase databases)
         (await End("")).Refusal!.Message.ShouldContain("2 units are still to do");
         _ = (await End("the school keeps them")).Value;
         (await Mark(tags)).Refusal!.Message.ShouldContain("has ended");
+        (await TakeIn(Name, tags[1])).Refusal!.Message.ShouldContain("has ended");
         (await Say(RepairPurpose.CheckUp, null, null)).Refusal!.Message.ShouldContain("has ended");
         _ = (await book.Do<KeepCampaigns, Outcome<string>>(c => c.TakeUp(Name, aled))).Value;
         (await View())!.Line.Campaign.EndedAt.ShouldBeNull();
 
+        Task<Outcome<string>> TakeIn(string name, string tag) =>
+            book.Do<TakeInBox, Outcome<string>>(t => t.ForCampaign(Guid.NewGuid(), name, [tag], day, aled));
         Task<CampaignView?> View() => book.Do<KeepCampaigns, CampaignView?>(c => c.Of(Name));
         Task<Outcome<string>> Mark(string[] which) =>
             book.Do<ChangeUnits, Outcome<string>>(c => c.Mark(Guid.NewGuid(), which, Name, aled));

@@ -45,7 +45,7 @@ public sealed class SessionTests(TemplateDatabase template)
                 (await Status(visitor)).ShouldBe(HttpStatusCode.OK, "the one it was said from stays");
                 break;
             default:
-                program.Clock.Ahead = Sessions.Idle + TimeSpan.FromMinutes(1);
+                program.Clock.Ahead = SignInSessions.Idle + TimeSpan.FromMinutes(1);
                 break;
         }
 
@@ -126,7 +126,7 @@ public sealed class SessionTests(TemplateDatabase template)
         (await Who(device)).ShouldBe("desk");
         (await Take(device, badge, "4821")).Dispose();
         (await Who(device)).ShouldBe("ines");
-        program.Clock.Ahead = Sessions.ByBadge + TimeSpan.FromMinutes(1);
+        program.Clock.Ahead = SignInSessions.ByBadge + TimeSpan.FromMinutes(1);
         using (var late = await device.Post("/account?handler=NoBadge", []))
         {
             late.Headers.Location?.OriginalString.ShouldContain("/sign-in");

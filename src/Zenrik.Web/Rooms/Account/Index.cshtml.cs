@@ -9,7 +9,7 @@ namespace Zenrik.Web.Rooms.Account;
 public sealed class IndexModel(
     KeepPeople people,
     ApiTokens tokens,
-    Sessions sessions,
+    SignInSessions sessions,
     Badges badges,
     SignInManager<Technician> signIn
 ) : RoomPage

@@ -57,7 +57,12 @@ public sealed class BoxModel(TakeInBox takeIn, ViewMaps maps) : RoomPage
         Parts = await maps.Assemblies(stop);
         Lines = await Look(tags, stop);
         string[] ready = [.. Lines.Where(l => l.Ready).Select(l => l.Tag)];
-        if ((await takeIn.Run(request, ready, Intake, User.Actor(), stop)).Try(out var said, out var refusal))
+        if (
+            (await takeIn.Run(request, ready, Form.Intake.For(Part, Why), User.Actor(), stop)).Try(
+                out var said,
+                out var refusal
+            )
+        )
         {
             Lines = [.. Lines.Where(l => !l.Ready)];
             if (Lines.Count == 0)
@@ -74,22 +79,6 @@ public sealed class BoxModel(TakeInBox takeIn, ViewMaps maps) : RoomPage
         Response.StatusCode = Statuses.Of(refusal);
         return Page();
     }
-
-    /// <summary>What is known of all of them: the part that is exchanged, by its name in their maps, and why.</summary>
-    private Intake Intake =>
-        string.IsNullOrWhiteSpace(Part) || Form.Purpose is not (RepairPurpose.Fault or RepairPurpose.Upgrade)
-            ? Form.Intake
-            : Form.Intake with
-            {
-                InOwnWords = true,
-                Known =
-                [
-                    new Complaint(
-                        Part.Trim(),
-                        Form.Purpose == RepairPurpose.Upgrade ? RepairPurposes.ToBeUpgraded : Why?.Trim() ?? ""
-                    ),
-                ],
-            };
 
     private Task<IReadOnlyList<BoxLine>> Look(string? tags, CancellationToken stop) =>
         takeIn.Look((tags ?? "").Split(Between, StringSplitOptions.RemoveEmptyEntries), stop);

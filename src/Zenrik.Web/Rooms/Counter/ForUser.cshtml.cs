@@ -5,7 +5,6 @@ using Zenrik.Core.Teardown;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Sourcing;
-using Zenrik.Workshop.Triage;
 
 namespace Zenrik.Web.Rooms.Counter;
 
@@ -42,18 +41,9 @@ public sealed class ForUserModel(RepairOf repairs, SetFigures figures) : RoomPag
             ],
             View.Repair.End,
             [.. (View.Bench?.Ledger.StopGaps ?? []).Select(g => (g.What, g.Reason))],
-            Show.Date(View.Repair.ClosedAt!.Value)
+            Show.Date(View.Repair.ClosedAt!.Value),
+            View.Repair.Purpose
         );
-
-    /// <summary>What was exchanged, or how it ended without a part.</summary>
-    public IReadOnlyList<string> Done =>
-        Sheet.Done is { Count: > 0 } done ? done
-        : View.Repair is { End: RepairEnd.Serviced, Purpose: RepairPurpose.Cleaning }
-            ? ["The dust was blown out of it."]
-        : View.Repair is { End: RepairEnd.Serviced, Purpose: RepairPurpose.CheckUp }
-            ? ["It was looked through without being opened."]
-        : View.Repair.End is { } end ? [$"{Show.Capital(EndTriage.Words(end))}."]
-        : ["It was opened, looked at and put back together."];
 
     /// <summary>What was tried and works.</summary>
     public IReadOnlyList<string> Checked =>

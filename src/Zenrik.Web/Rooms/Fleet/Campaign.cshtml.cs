@@ -1,5 +1,4 @@
 using Microsoft.AspNetCore.Mvc;
-using Zenrik.Core;
 using Zenrik.Core.Repairs;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Fleet;
@@ -44,52 +43,11 @@ public sealed class CampaignModel(KeepCampaigns campaigns, TakeInBox takeIn, Tim
         Say(campaigns.TakeUp(name, User.Actor(), stop), Here, new { name });
 
     /// <summary>Takes units in for it.</summary>
-    public async Task<IActionResult> OnPostTakeIn(
+    public Task<IActionResult> OnPostTakeIn(
         string name,
         Guid request,
         [FromForm] string[] tags,
         DateOnly? promised,
         CancellationToken stop
-    )
-    {
-        if ((await campaigns.Of(name, stop))?.Line.Campaign is not { } campaign)
-        {
-            return NotFound();
-        }
-
-        return campaign switch
-        {
-            { EndedAt: not null } => Refused(
-                new Refusal(RefusalReason.Conflict, $"“{name}” has ended. Take it up again first."),
-                Here,
-                new { name }
-            ),
-            { Purpose: null } => Refused(
-                new Refusal(RefusalReason.Conflict, "Say first what is done in it."),
-                Here,
-                new { name }
-            ),
-            _ => await Say(takeIn.Run(request, tags, For(campaign, promised), User.Actor(), stop), Here, new { name }),
-        };
-    }
-
-    private static Intake For(Campaign campaign, DateOnly? promised) =>
-        new()
-        {
-            Purpose = campaign.Purpose!.Value,
-            Campaign = campaign.Name,
-            InOwnWords = true,
-            PromisedOn = promised ?? campaign.EndsOn,
-            Known = campaign.Assembly is { } part
-                ?
-                [
-                    new Complaint(
-                        part,
-                        campaign.Purpose == RepairPurpose.Upgrade
-                            ? RepairPurposes.ToBeUpgraded
-                            : campaign.Why ?? campaign.Name
-                    ),
-                ]
-                : [],
-        };
+    ) => Say(takeIn.ForCampaign(request, name, tags, promised, User.Actor(), stop), Here, new { name });
 }

@@ -43,7 +43,7 @@ public sealed class BadgeModel(Badges badges, SignInManager<Technician> signIn, 
         await signIn.SignInByBadge(whose, User.Under() ?? session);
         return Did(
             FormattableString.Invariant(
-                $"You work here as {whose.Name} for {Sessions.ByBadge.TotalMinutes} minutes, or until you sign out."
+                $"You work here as {whose.Name} for {SignInSessions.ByBadge.TotalMinutes} minutes, or until you sign out."
             ),
             "/Counter/Index"
         );

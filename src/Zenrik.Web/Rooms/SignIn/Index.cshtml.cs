@@ -38,13 +38,15 @@ public sealed class IndexModel(
     public async Task OnGet(string? returnUrl, string? outside)
     {
         ReturnUrl = returnUrl;
-        Failure = outside switch
-        {
-            "away" =>
-                "The organisation's identity provider does not answer. Try again in a moment, or sign in with a password of this workshop.",
-            "failed" => "The identity provider did not let you in, or it took too long. Try again.",
-            _ => null,
-        };
+        Failure = Outside is null
+            ? null
+            : outside switch
+            {
+                "away" =>
+                    "The organisation's identity provider does not answer. Try again in a moment, or sign in with a password of this workshop.",
+                "failed" => "The identity provider did not let you in, or it took too long. Try again.",
+                _ => null,
+            };
         await Say(HttpContext.RequestAborted);
     }
 

@@ -8,7 +8,7 @@ using Zenrik.Workshop.People;
 namespace Zenrik.Web.Rooms.SignIn;
 
 [AllowAnonymous]
-public sealed class LeaveModel(SignInManager<Technician> signIn, Sessions sessions) : PageModel
+public sealed class LeaveModel(SignInManager<Technician> signIn, SignInSessions sessions) : PageModel
 {
     public IActionResult OnGet() => RedirectToPage("/SignIn/Index");
 

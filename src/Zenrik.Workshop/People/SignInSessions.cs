@@ -17,7 +17,7 @@ public sealed record OpenSession(
 /// Who is signed in where. A session is asked for at every request, so that one that has been ended, or whose person got
 /// another role or password or has left, is over at once and on every instance.
 /// </summary>
-public sealed class Sessions(WorkshopDb db, TimeProvider clock)
+public sealed class SignInSessions(WorkshopDb db, TimeProvider clock)
 {
     /// <summary>A session not used for so long is over.</summary>
     public static TimeSpan Idle { get; } = TimeSpan.FromHours(12);
