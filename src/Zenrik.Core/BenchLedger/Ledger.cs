@@ -587,7 +587,9 @@ public sealed class Ledger
         }
 
         var replaced = Plan.Map.Replaced(goals.Select(g => g.Goal)).Select(a => a.Part);
-        return replaced.All(p => acts.Contains(Act.ReadRemoved(p)) && acts.Contains(Act.ReadFitted(p)))
+        return replaced.All(p =>
+            (Plan.Map.Vacant.Contains(p) || acts.Contains(Act.ReadRemoved(p))) && acts.Contains(Act.ReadFitted(p))
+        )
             ? new Ledger(this)
             {
                 Plan = TeardownPlanner.Restore(Plan.Map, [.. goals.Select(g => g.Goal)], acts, Plan.Basis),

@@ -8,6 +8,12 @@ public enum ScrewKeeping
     Photograph,
 }
 
+public enum PartsLaid
+{
+    InTrays,
+    InShape,
+}
+
 public enum AntennaLeads
 {
     LeaveOnCard,
@@ -104,6 +110,22 @@ public static class RuleBook
         new("with-part", "with the removed part", "The part and its screws go back together."),
         new("taped-beside", "taped beside the hole", "Nothing leaves the machine; slow where there are many."),
         new("photograph", "photographed and in one dish", "Quick out; the picture must be found again on the way back.")
+    );
+
+    public static readonly HouseRule<PartsLaid> PartsLaid = new(
+        "parts-laid",
+        "How are parts laid out on the bench?",
+        "Where the drawing shows what is out, and how the fields of the screw mat lie.",
+        new(
+            "in-trays",
+            "in trays, in the order they come out",
+            "The last one out is the first one back; it takes little room."
+        ),
+        new(
+            "in-shape",
+            "in the machine's shape and angle",
+            "Each lies as it sits: which side is up and what was beside it is seen."
+        )
     );
 
     public static readonly HouseRule<AntennaLeads> AntennaLeads = new(
@@ -250,6 +272,7 @@ public static class RuleBook
         Battery,
         AntennaLeads,
         ScrewKeeping,
+        PartsLaid,
         PryTool,
         MagneticDriver,
         TightCrossHead,

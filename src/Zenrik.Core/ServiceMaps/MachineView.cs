@@ -44,6 +44,11 @@ public sealed record MachineMoment
     public IReadOnlySet<string> Next { get; init; } = new HashSet<string>();
 
     public IReadOnlySet<FastenerId> Trouble { get; init; } = new HashSet<FastenerId>();
+
+    /// <summary>True where the house lays parts out as they sit in the machine, false for trays in the order they came out.</summary>
+    public bool LaidInShape { get; init; }
+
+    internal bool HasBeenOut(PartId part) => PartsOut.Contains(part) || Back.Contains(part.Value);
 }
 
 /// <summary>Text on the drawing.</summary>
@@ -96,6 +101,16 @@ public sealed record MachineView(
     private const double SmallestType = 5.8;
     private const double TypeWidth = 0.52; // Mean advance of the interface's typeface, in heights.
     private const double LaidScale = 0.24;
+
+    /// <summary>How much smaller what is laid in the machine's shape is drawn.</summary>
+    public const double InShapeScale = 0.48;
+
+    /// <summary>True where what is out lies in the machine's shape, drawn smaller by <see cref="InShapeScale"/>.</summary>
+    public bool LaidInShape { get; init; }
+
+    /// <summary>Where what is out lies from, mm from the top.</summary>
+    public double LaidTopMm => BenchTopMm + Gap;
+
     private const double Gap = 6;
     private const double HeadRadius = 3.4;
 
@@ -138,6 +153,7 @@ public sealed record MachineView(
             var mark =
                 !present.Contains(p.Id) ? Mark.Absent
                 : moment.Next.Contains(p.Id.Value) ? Mark.Next
+                : unit.Vacant.Contains(p.Id) && !moment.HasBeenOut(p.Id) ? Mark.Absent
                 : gone.Contains(p.Id) ? Mark.Out
                 : moment.Back.Contains(p.Id.Value) ? Mark.Back
                 : Mark.InPlace;
@@ -199,7 +215,17 @@ public sealed record MachineView(
             things.Add(new DrawnThing.OfDecoy(d, model.Part(d.On).Layer + 0.5));
         }
 
-        var laid = LayOut(unit, moment, model.Drawing.HeightMm + (3 * Gap), model.Drawing.WidthMm);
+        var top = model.Drawing.HeightMm + (3 * Gap);
+        var lying = moment
+            .PartsOut.Concat(moment.PartsAside)
+            .Distinct()
+            .Select(unit.Part)
+            // What is yet to be fitted has not come out of anything.
+            .Where(p => p.Shape is not null && (!unit.Vacant.Contains(p.Id) || moment.Back.Contains(p.Id.Value)))
+            .ToList();
+        var laid = moment.LaidInShape
+            ? LayInShape(model.Drawing, lying, moment, top)
+            : LayInRows(lying, moment, top, model.Drawing.WidthMm);
         return new MachineView(
             model,
             WithLegibleLabels([.. things.OrderBy(t => t.Layer)]),
@@ -209,8 +235,14 @@ public sealed record MachineView(
             model.Drawing.HeightMm + (2 * Gap),
             laid.Count == 0
                 ? model.Drawing.HeightMm
-                : laid.Max(l => l.At.Y + (l.Scale * l.Part.Shape!.Bounds.Height)) + (2 * SmallestType)
-        );
+                : Math.Max(
+                    moment.LaidInShape ? top + (model.Drawing.HeightMm * InShapeScale) : 0,
+                    laid.Max(l => l.At.Y + (l.Scale * l.Part.Shape!.Bounds.Height))
+                ) + (2 * SmallestType)
+        )
+        {
+            LaidInShape = moment.LaidInShape,
+        };
 
         Mark MarkOf(string id, bool isOut) =>
             moment.Next.Contains(id) ? Mark.Next
@@ -259,12 +291,11 @@ public sealed record MachineView(
     /// <summary>
     /// Rows of parts below the machine, in the order they came out; a name that does not fit inside stands beneath.
     /// </summary>
-    private static List<LaidPart> LayOut(ServiceMap map, MachineMoment moment, double top, double width)
+    private static List<LaidPart> LayInRows(IReadOnlyList<Part> parts, MachineMoment moment, double top, double width)
     {
-        var parts = moment.PartsOut.Concat(moment.PartsAside).Distinct();
         var laid = new List<LaidPart>();
         var (x, y, row) = (0.0, top, 0.0);
-        foreach (var part in parts.Select(map.Part).Where(p => p.Shape is not null))
+        foreach (var part in parts)
         {
             var b = part.Shape!.Bounds;
             // Small things keep a size that can still be told apart.
@@ -293,6 +324,51 @@ public sealed record MachineView(
         }
 
         return laid;
+    }
+
+    /// <summary>
+    /// What is out as it sits in the machine, at its place and angle, reduced; covers, which would lie over all the rest,
+    /// stand beside it in the order they came out.
+    /// </summary>
+    private static List<LaidPart> LayInShape(
+        Drawing drawing,
+        IReadOnlyList<Part> parts,
+        MachineMoment moment,
+        double top
+    )
+    {
+        var laid = new List<LaidPart>();
+        var covers = parts.Where(p => p.Layer >= CoverLayer).ToList();
+        foreach (var part in parts.Except(covers).OrderByDescending(p => p.Shape!.Bounds.Width * p.Shape.Bounds.Height))
+        {
+            var b = part.Shape!.Bounds;
+            laid.Add(Lay(part, InShapeScale, new Point(b.Left * InShapeScale, top + (b.Top * InShapeScale))));
+        }
+
+        var beside = (drawing.WidthMm * InShapeScale) + Gap;
+        var (x, y, row) = (beside, top, 0.0);
+        foreach (var part in covers)
+        {
+            var (w, h) = (part.Shape!.Bounds.Width * LaidScale, part.Shape.Bounds.Height * LaidScale);
+            if (x > beside && x + w > drawing.WidthMm)
+            {
+                (x, y, row) = (beside, y + row + Gap, 0);
+            }
+
+            laid.Add(Lay(part, LaidScale, new Point(x, y)));
+            (x, row) = (x + w + Gap, Math.Max(row, h));
+        }
+
+        return laid;
+
+        LaidPart Lay(Part part, double scale, Point at) =>
+            new(
+                part,
+                at,
+                scale,
+                part.Shape!.Rings is { Count: > 1 } ? null : LabelFor(part, part.Shape.Bounds, scale, false),
+                !moment.PartsOut.Contains(part.Id)
+            );
     }
 
     /// <summary>The name, as large as its shape allows; none where it would be unreadable.</summary>

@@ -1,3 +1,4 @@
+using System.Collections.Frozen;
 using System.Text.Json.Serialization;
 using Zenrik.Core.Teardown;
 
@@ -75,6 +76,12 @@ public sealed record ServiceMap
     /// </summary>
     public IReadOnlyList<SeenWait> Waits { get; init; } = [];
 
+    /// <summary>
+    /// Parts of one unit's map whose places are empty until a job fits them (<see cref="Filling"/>). Never in a file.
+    /// </summary>
+    [JsonIgnore]
+    public IReadOnlySet<PartId> Vacant { get; init; } = FrozenSet<PartId>.Empty;
+
     public Part Part(PartId id) => MapIndex.Of(this).Parts[id];
 
     public FastenerGroup Fastener(FastenerId id) => MapIndex.Of(this).Fasteners[id];
@@ -104,6 +111,81 @@ public sealed record ServiceMap
             .Concat(Parts.Where(p => p.Optional && !inVariants.Contains(p.Id) && Filled(p.Id)).Select(p => p.Id))
             .ToHashSet();
     }
+
+    /// <summary>
+    /// What a unit is without and could be given: optional parts with an empty slot of their own. Which choice of a variant
+    /// a unit is built as is no such matter.
+    /// </summary>
+    public IReadOnlyList<Part> Fillable(IReadOnlySet<string> filledSlots)
+    {
+        var inVariants = Variants.SelectMany(v => v.Choices).SelectMany(c => c.Parts).ToHashSet();
+        return
+        [
+            .. Parts.Where(p =>
+                p is { Optional: true, Fixed: false, Slot: { } slot }
+                && !inVariants.Contains(p.Id)
+                && !filledSlots.Contains(slot)
+            ),
+        ];
+    }
+
+    /// <summary>What is ordered to fill or exchange a slot: the map's own assembly, or the part by itself; null: nothing comes out of it.</summary>
+    public Assembly? AssemblyIn(string slot)
+    {
+        if (PartInSlot(slot) is not { Fixed: false } part)
+        {
+            return null;
+        }
+
+        var alone = new Assembly
+        {
+            Id = AssemblyId.Of(part.Id.Value),
+            Name = part.Name,
+            Part = part.Id,
+            Faults = [],
+        };
+        return Assemblies.FirstOrDefault(a => a.Part == part.Id)
+            ?? (Assemblies.Any(a => a.Id == alone.Id) ? null : alone);
+    }
+
+    /// <summary>
+    /// The map of one unit, as <see cref="For"/> makes it, with some slots that are to hold something else or something at
+    /// all: what is not fitted yet is on the map and <see cref="Vacant"/>, and each slot has an assembly to ask for.
+    /// </summary>
+    /// <param name="filledSlots">Slots that hold something now.</param>
+    /// <param name="wanted">Slots to fill; those this map does not know, or a unit cannot be without, change nothing.</param>
+    public ServiceMap Filling(IReadOnlySet<string> filledSlots, IReadOnlyCollection<string> wanted)
+    {
+        var vacant = Fillable(filledSlots).Where(p => wanted.Contains(p.Slot!)).ToList();
+        return Filled(
+            FittedWhen(filledSlots).Concat(vacant.Select(p => p.Id)).ToHashSet(),
+            [.. vacant.Select(p => p.Slot!)],
+            wanted
+        );
+    }
+
+    /// <summary>The same where it is known what was fitted and what was empty when a job began.</summary>
+    /// <param name="fitted">The optional parts of the unit, those to be fitted among them.</param>
+    /// <param name="vacantSlots">The slots of those to be fitted.</param>
+    /// <param name="wanted">Slots that are to hold something else.</param>
+    public ServiceMap Filled(
+        IReadOnlySet<PartId> fitted,
+        IReadOnlyCollection<string> vacantSlots,
+        IReadOnlyCollection<string> wanted
+    )
+    {
+        var own = wanted.Select(AssemblyIn).OfType<Assembly>().Where(a => Assemblies.All(b => b.Id != a.Id)).ToList();
+        var unit = (own.Count == 0 ? this : this with { Assemblies = [.. Assemblies, .. own] }).For(fitted);
+        return vacantSlots.Count == 0
+            ? unit
+            : unit with
+            {
+                Vacant = vacantSlots.Select(PartInSlot).OfType<Part>().Select(p => p.Id).ToFrozenSet(),
+            };
+    }
+
+    /// <summary>True for a joint of a part that is yet to be fitted: nothing is plugged in.</summary>
+    public bool IsVacant(Joint joint) => Vacant.Count > 0 && joint.Between.Any(Vacant.Contains);
 
     /// <summary>The map of a unit with nothing optional but the first choice of each variant.</summary>
     public ServiceMap Plain() => For(FittedWhen(new HashSet<string>()));

@@ -120,7 +120,10 @@ internal sealed class Continuation
 
     /// <summary>The number on what is exchanged is read once, while it is out.</summary>
     private IEnumerable<Act> NumberOf(Act act) =>
-        act.Kind == ActKind.LiftOut && replaced.Contains(act.Part) && !done.Contains(Act.ReadRemoved(act.Part))
+        act.Kind == ActKind.LiftOut
+        && replaced.Contains(act.Part)
+        && !map.Vacant.Contains(act.Part)
+        && !done.Contains(Act.ReadRemoved(act.Part))
             ? [Act.ReadRemoved(act.Part)]
             : [];
 

@@ -28,10 +28,12 @@ public static class Goals
         var brought = assembly.Brings.Append(assembly.Part).ToHashSet();
         return
         [
-            .. map.Parts.Where(p =>
-                assembly.MovesOver.Contains(p.Id)
-                || (p.MountedOn is { } on && brought.Contains(on) && !brought.Contains(p.Id))
-            ),
+            .. map
+                .Parts.Where(p => !map.Vacant.Contains(p.Id))
+                .Where(p =>
+                    assembly.MovesOver.Contains(p.Id)
+                    || (p.MountedOn is { } on && brought.Contains(on) && !brought.Contains(p.Id))
+                ),
         ];
     }
 

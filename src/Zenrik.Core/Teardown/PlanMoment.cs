@@ -1,3 +1,4 @@
+using Zenrik.Core.HouseRules;
 using Zenrik.Core.ServiceMaps;
 
 namespace Zenrik.Core.Teardown;
@@ -73,6 +74,7 @@ public static class PlanMoment
             JointsOpen = joints,
             TiesFree = ties,
             Back = back,
+            LaidInShape = plan.Basis.Practice.Of(RuleBook.PartsLaid) == PartsLaid.InShape,
             Next = plan
                 .Steps.Skip(done)
                 .Take(next)

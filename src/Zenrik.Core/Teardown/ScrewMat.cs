@@ -1,3 +1,4 @@
+using Zenrik.Core.HouseRules;
 using Zenrik.Core.ServiceMaps;
 
 namespace Zenrik.Core.Teardown;
@@ -50,7 +51,13 @@ public sealed record ScrewMat(IReadOnlyList<MatField> Fields, IReadOnlyList<Fast
     {
         var fields = new List<MatField>();
         var (page, column, y, row) = (0, 0, Head, 0.0);
-        foreach (var group in plan.FastenersOut.Where(f => !f.Captive))
+        var groups = plan.FastenersOut.Where(f => !f.Captive).Select((Group, i) => (Group, Number: i + 1));
+        if (plan.Basis.Practice.Of(RuleBook.PartsLaid) == PartsLaid.InShape)
+        {
+            groups = AsInTheMachine(groups);
+        }
+
+        foreach (var (group, number) in groups)
         {
             var rows = (group.Count + Across - 1) / Across;
             var height = Caption + (rows * RowHeight(group)) + 3;
@@ -60,15 +67,7 @@ public sealed record ScrewMat(IReadOnlyList<MatField> Fields, IReadOnlyList<Fast
             }
 
             fields.Add(
-                new MatField(
-                    group,
-                    fields.Count + 1,
-                    page,
-                    Margin + (column * (FieldWidth + Gap)),
-                    y,
-                    FieldWidth,
-                    height
-                )
+                new MatField(group, number, page, Margin + (column * (FieldWidth + Gap)), y, FieldWidth, height)
             );
             row = Math.Max(row, height);
             if (++column == Columns)
@@ -79,6 +78,19 @@ public sealed record ScrewMat(IReadOnlyList<MatField> Fields, IReadOnlyList<Fast
 
         return new ScrewMat(fields, [.. plan.FastenersOut.Where(f => f.Captive)], page + 1);
     }
+
+    /// <summary>Row by row from the hinge edge, left to right, as the groups lie in the machine; their numbers stay.</summary>
+    private static IEnumerable<(FastenerGroup Group, int Number)> AsInTheMachine(
+        IEnumerable<(FastenerGroup Group, int Number)> groups
+    ) =>
+        groups
+            .OrderBy(g => Middle(g.Group, p => p.Y))
+            .ThenBy(g => g.Number)
+            .Chunk(Columns)
+            .SelectMany(row => row.OrderBy(g => Middle(g.Group, p => p.X)).ThenBy(g => g.Number));
+
+    private static double Middle(FastenerGroup group, Func<Point, double> along) =>
+        group.Positions.Select(along).DefaultIfEmpty(0).Average();
 
     /// <summary>The middle of a screw's head within its field, mm from the field's corner.</summary>
     public static Point Place(FastenerGroup group, int index) =>

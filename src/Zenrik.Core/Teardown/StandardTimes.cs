@@ -18,6 +18,9 @@ public static class StandardTimes
 
     public const double TurnOver = 6;
 
+    /// <summary>A look into an empty place, and a blank out of it where there is one.</summary>
+    public const double SeeThatEmpty = 4;
+
     /// <summary>Seconds an act takes with its tool already in hand.</summary>
     public static double Of(ServiceMap map, Act act)
     {
@@ -32,6 +35,8 @@ public static class StandardTimes
                 var f = map.Fastener(act.Fastener);
                 var each = (f.Captive ? 5 : 6) + (f.Recessed ? 1 : 0) + (act.Kind == ActKind.Fasten ? 3 : 0);
                 return f.Count * each;
+            case ActKind.Open when map.IsVacant(map.Joint(act.Joint)):
+                return SeeThatEmpty;
             case ActKind.Open:
             case ActKind.Isolate:
                 return map.Joint(act.Joint).Kind.Handling().OpenSeconds;
@@ -44,6 +49,8 @@ public static class StandardTimes
                     : 0;
             case ActKind.Lay:
                 return map.Tie(act.Tie) is var laid ? laid.Count * laid.Kind.Handling().LaySeconds : 0;
+            case ActKind.LiftOut when map.Vacant.Contains(act.Part):
+                return SeeThatEmpty;
             case ActKind.LiftOut:
             case ActKind.SetAside:
                 return Lifting(map, act);

@@ -44,7 +44,7 @@ public static class TeardownPlanner
         foreach (var act in taken)
         {
             acts.Add(act);
-            if (act.Kind == ActKind.LiftOut && replaced.Contains(act.Part))
+            if (act.Kind == ActKind.LiftOut && replaced.Contains(act.Part) && !map.Vacant.Contains(act.Part))
             {
                 acts.Add(Act.ReadRemoved(act.Part));
             }
@@ -313,7 +313,7 @@ public static class TeardownPlanner
         return called[true]
             .Concat(
                 map.Parts.Select(p => p.Id)
-                    .Where(p => replaced.Contains(p) && IsDrive(map, p) && !CopiedFirst(map, p, replaced, practice))
+                    .Where(p => replaced.Contains(p) && TakesOver(map, p) && !CopiedFirst(map, p, replaced, practice))
                     .Select(Act.FillDrive)
             )
             .Concat(called[false]);
@@ -325,9 +325,11 @@ public static class TeardownPlanner
         PartId part,
         IReadOnlySet<PartId> replaced,
         HousePractice practice
-    ) => replaced.Contains(part) && IsDrive(map, part) && practice.Of(RuleBook.DriveContent) == DriveContent.Copy;
+    ) => replaced.Contains(part) && TakesOver(map, part) && practice.Of(RuleBook.DriveContent) == DriveContent.Copy;
 
-    private static bool IsDrive(ServiceMap map, PartId part) => IsOf(map, part, SpecificationKind.Drive);
+    /// <summary>A drive that comes instead of another; one more beside it is set up by its user.</summary>
+    private static bool TakesOver(ServiceMap map, PartId part) =>
+        IsOf(map, part, SpecificationKind.Drive) && !map.Vacant.Contains(part);
 
     private static bool IsOf(ServiceMap map, PartId part, SpecificationKind kind) =>
         map.Part(part).Slot is { } slot && map.Specifications.Any(s => s.Slot == slot && s.Kind == kind);

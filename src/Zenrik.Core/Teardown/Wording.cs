@@ -43,6 +43,11 @@ public static class Wording
                 return Screws(map.Fastener(act.Fastener), map.Fastener(act.Fastener).Captive ? "Loosen" : "Undo");
             case ActKind.Fasten:
                 return Screws(map.Fastener(act.Fastener), "Fasten");
+            case ActKind.Open when map.IsVacant(map.Joint(act.Joint)):
+                var unplugged = map.Joint(act.Joint);
+                return unplugged.Kind.IsSlot()
+                    ? $"See that {The(unplugged.Name)} is empty"
+                    : $"Find {The(unplugged.Name)}: it was laid away unplugged";
             case ActKind.Open:
                 return $"Open {The(map.Joint(act.Joint).Name)}";
             case ActKind.Close:
@@ -69,6 +74,8 @@ public static class Wording
                 return $"Set aside {The(map.Part(act.Part).Name)}, {WayOf(map, act)!.Name}";
             case ActKind.PutBack:
                 return $"Put back {The(map.Part(act.Part).Name)}";
+            case ActKind.LiftOut when map.Vacant.Contains(act.Part):
+                return $"Clear the place for the new {map.Part(act.Part).Name}";
             case ActKind.LiftOut:
                 return $"Lift out {The(map.Part(act.Part).Name)}" + (WayOf(map, act) is { } way ? $", {way.Name}" : "");
             case ActKind.PutIn:
@@ -173,10 +180,18 @@ public static class Wording
                 return place is { HasLid: true, Up: Side.Base }
                     ? "Lid closed, on the mat, hinge edge away from you."
                     : "On the mat, hinge edge away from you.";
+            case ActKind.Undo when map.Vacant.Contains(map.Fastener(act.Fastener).Holds):
+                return Sentences(
+                    "It may stand in the empty place, lie in the new one's bag, or be missing: count what is there, and have the right one at hand before the machine is closed"
+                );
             case ActKind.Undo:
                 return Undoing(map, map.Fastener(act.Fastener), practice);
             case ActKind.Fasten:
                 return Fastening(map.Fastener(act.Fastener));
+            case ActKind.Open when map.IsVacant(map.Joint(act.Joint)):
+                return map.Joint(act.Joint).Kind.IsSlot()
+                    ? "Nothing is plugged in: contacts clean and straight, latches whole. Something in it after all: stop and say so on the unit's page."
+                    : "Its end is whole, not crushed, and reaches the place.";
             case ActKind.Open:
             case ActKind.Isolate:
                 var opening = map.Joint(act.Joint);
@@ -199,6 +214,8 @@ public static class Wording
                 return "It lies aside already: take it away altogether.";
             case ActKind.PutIn when place.IsAside:
                 return "Lay it aside again where it lay, close enough for its leads.";
+            case ActKind.LiftOut when map.Vacant.Contains(act.Part):
+                return "A blank, a cover or tape over the place comes off; there may be none.";
             case ActKind.SetAside:
             case ActKind.LiftOut:
                 return Sentences(

@@ -165,7 +165,11 @@ public sealed class BenchOf(WorkshopDb db, ServiceMapShelf maps, LearnedTimes ti
         }
 
         var model = await maps.Get(session.ModelCode, revision, stop);
-        var unit = model.For(session.FittedParts.Select(PartId.Of).ToHashSet());
+        var unit = model.Filled(
+            session.FittedParts.Select(PartId.Of).ToHashSet(),
+            session.VacantSlots,
+            [.. repair.Lines.Select(l => l.Slot)]
+        );
         var basis = new Basis(HousePractice.Read(session.Practice), await times.Of(session.ModelCode, stop))
         {
             Hazards = hazards,

@@ -126,6 +126,7 @@ public sealed class StartSession(
                 ModelCode = repair.Unit.ModelCode,
                 MapRevision = plan?.Map.Revision,
                 FittedParts = [.. plan?.Map.Parts.Where(p => p.Optional).Select(p => p.Id.Value) ?? []],
+                VacantSlots = [.. plan?.Map.Vacant.Select(id => plan.Map.Part(id).Slot!) ?? []],
                 Practice = [.. plan?.Basis.Practice.Departures ?? []],
                 Acts = [.. acts.Select(a => a.ToString())],
                 StartedAt = clock.GetUtcNow(),

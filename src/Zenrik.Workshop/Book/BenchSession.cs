@@ -22,6 +22,9 @@ public sealed class BenchSession
     /// <summary>Optional parts this unit has, as ids of the map.</summary>
     public required string[] FittedParts { get; init; }
 
+    /// <summary>Slots that were empty when it began and are filled in it.</summary>
+    public string[] VacantSlots { get; init; } = [];
+
     /// <summary>The house rules it was planned under, where they depart from the defaults: "rule=school".</summary>
     public required string[] Practice { get; init; }
 
@@ -48,6 +51,7 @@ public sealed class BenchSession
             ModelCode = ModelCode,
             MapRevision = MapRevision,
             FittedParts = FittedParts,
+            VacantSlots = VacantSlots,
             Practice = Practice,
             Acts = Acts,
             StartedAt = StartedAt,

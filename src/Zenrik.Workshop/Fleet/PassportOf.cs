@@ -36,6 +36,26 @@ public sealed record Passport(
 )
 {
     public Repair? OpenRepair => Repairs.FirstOrDefault(r => r.IsUnderway);
+
+    /// <summary>
+    /// What can be exchanged for more, or put where nothing is, as it is ordered; null: soldered, of a build this unit has
+    /// not, or, where nothing at all is recorded of the unit, perhaps in it already.
+    /// </summary>
+    public Assembly? ToUpgrade(string slot) =>
+        Model?.PartInSlot(slot) is { } part
+        && (
+            Fitted!.Parts.Any(p => p.Id == part.Id)
+            || (Filled.Count > 0 && Model.Fillable(Filled).Any(p => p.Id == part.Id))
+        )
+        && !Model.Specifications.Any(s => s.Slot == slot && s.Soldered is true)
+            ? Model.AssemblyIn(slot)
+            : null;
+
+    /// <summary>The passport of the unit as a job finds it that fills these slots.</summary>
+    public Passport Filling(IReadOnlyCollection<string> slots) =>
+        Model is null || slots.Count == 0 ? this : this with { Fitted = Model.Filling(Filled, slots) };
+
+    private HashSet<string> Filled => [.. Slots.Where(s => s.Item is not null).Select(s => s.Slot)];
 }
 
 /// <summary>Reads passports.</summary>
@@ -59,8 +79,8 @@ public sealed class PassportOf(WorkshopDb db, ServiceMapShelf maps)
     }
 
     /// <summary>The passport of a unit whose model and looks are loaded.</summary>
-    /// <param name="withRepairs">False: its repairs are not asked for, as where one of them is looked at.</param>
-    internal async Task<Passport> Of(Unit unit, CancellationToken stop, bool withRepairs = true)
+    /// <param name="of">The one repair that is looked at; its others are not asked for. Null: all are.</param>
+    internal async Task<Passport> Of(Unit unit, CancellationToken stop, Repair? of = null)
     {
         var inside = await db
             .Items.AsNoTracking()
@@ -83,7 +103,7 @@ public sealed class PassportOf(WorkshopDb db, ServiceMapShelf maps)
             })
             .ToListAsync(stop);
         var items = inside.ConvertAll(i => i.Item);
-        var repairs = withRepairs
+        var repairs = of is null
             ? await db
                 .Repairs.AsNoTracking()
                 .Include(r => r.Lines)
@@ -91,6 +111,7 @@ public sealed class PassportOf(WorkshopDb db, ServiceMapShelf maps)
                 .OrderByDescending(r => r.Number)
                 .ToListAsync(stop)
             : [];
+        var underway = of ?? repairs.Find(r => r.IsUnderway);
 
         var map = await maps.Newest(unit.ModelCode, stop);
         var slots = map is null
@@ -99,7 +120,7 @@ public sealed class PassportOf(WorkshopDb db, ServiceMapShelf maps)
         return new Passport(
             unit,
             map,
-            map is null ? null : MapOf(map, items),
+            map is null ? null : MapOf(map, items, underway),
             [
                 .. slots.Select(s =>
                 {
@@ -122,7 +143,10 @@ public sealed class PassportOf(WorkshopDb db, ServiceMapShelf maps)
         );
     }
 
-    /// <summary>The map of the unit these items are in.</summary>
-    internal static ServiceMap MapOf(ServiceMap map, IEnumerable<Item> inUnit) =>
-        map.For(map.FittedWhen(inUnit.Select(i => i.Slot!).ToHashSet()));
+    /// <summary>The map of the unit these items are in, with what a repair under way is to fit.</summary>
+    internal static ServiceMap MapOf(ServiceMap map, IEnumerable<Item> inUnit, Repair? underway) =>
+        map.Filling(
+            inUnit.Select(i => i.Slot!).ToHashSet(),
+            underway is { IsUnderway: true } ? [.. underway.Lines.Select(l => l.Slot)] : []
+        );
 }

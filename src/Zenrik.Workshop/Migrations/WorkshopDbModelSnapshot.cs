@@ -541,6 +541,11 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("started_by_id");
 
+                    b.PrimitiveCollection<string[]>("VacantSlots")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("vacant_slots");
+
                     b.HasKey("Id")
                         .HasName("pk_bench_sessions");
 

@@ -107,6 +107,7 @@ public sealed class OpenRepair(WorkshopDb db, PassportOf passports, RepairLines 
 
         var id = new RepairId(Guid.CreateVersion7());
         var freely = intake.Purpose == RepairPurpose.Upgrade || intake.InOwnWords;
+        passport = passport.Filling(intake.Purpose == RepairPurpose.Upgrade ? SlotsOf(passport, intake.Known) : []);
         if (!(await lines.Of(passport, id, intake.Known, stop, freely)).Try(out var known, out var unplannable))
         {
             return unplannable;
@@ -173,6 +174,18 @@ public sealed class OpenRepair(WorkshopDb db, PassportOf passports, RepairLines 
         }
 
         return repair.Code;
+    }
+
+    /// <summary>The slots of what is to be upgraded; what is in none of them is refused with its line.</summary>
+    private static List<string> SlotsOf(Passport passport, IReadOnlyList<Complaint> wanted)
+    {
+        var ids = wanted.Select(c => c.Assembly).ToHashSet();
+        return
+        [
+            .. passport
+                .Slots.Select(s => s.Slot)
+                .Where(s => passport.ToUpgrade(s) is { } assembly && ids.Contains(assembly.Id.Value)),
+        ];
     }
 
     private Refusal? Check(Intake intake)

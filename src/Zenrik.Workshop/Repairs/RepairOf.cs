@@ -163,7 +163,7 @@ public sealed class RepairOf(
                 })
                 .ToListAsync(stop)
         );
-        var passport = await passports.Of(repair.Unit, stop, withRepairs: false);
+        var passport = await passports.Of(repair.Unit, stop, of: repair);
         var bench = await benches.Find(repair, stop);
         var (plan, unplannable) = (bench?.Ledger.Plan, (Refusal?)null);
         if (plan is null && repair.HasGoals && passport.Fitted is { } map)

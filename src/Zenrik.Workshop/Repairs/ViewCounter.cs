@@ -117,7 +117,7 @@ public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, PlanFor pla
         foreach (var repair in open)
         {
             var map = (await maps.Newest(repair.Unit.ModelCode, stop))!;
-            var fitted = PassportOf.MapOf(map, inside.Where(i => i.UnitId == repair.UnitId));
+            var fitted = PassportOf.MapOf(map, inside.Where(i => i.UnitId == repair.UnitId), repair);
             var mine = promised.Where(p => repair.Lines.Exists(l => l.Id == p.LineId)).ToList();
             if (!(await plans.Of(fitted, repair.Goals, stop)).Try(out var plan, out var unplannable))
             {

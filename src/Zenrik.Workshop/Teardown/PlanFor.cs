@@ -29,7 +29,10 @@ public sealed class PlanFor(
     public async Task<Outcome<Plan>> Of(ServiceMap unit, IReadOnlyList<Goal> goals, CancellationToken stop = default)
     {
         var basis = await Basis(unit.Model.Code, stop);
-        var parts = string.Join('|', unit.Parts.Select(p => p.Id));
+        var parts = string.Join(
+            '|',
+            unit.Parts.Select(p => unit.Vacant.Contains(p.Id) ? $"{p.Id} to be fitted" : $"{p.Id}")
+        );
         var key = (nameof(PlanFor), unit.Model.Code, unit.Revision, parts, string.Join('|', goals), basis);
         if (cache.TryGetValue(key, out Outcome<Plan> known))
         {

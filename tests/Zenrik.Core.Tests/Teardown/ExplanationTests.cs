@@ -1,4 +1,5 @@
 using Zenrik.Core.BenchLedger;
+using Zenrik.Core.HouseRules;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
 
@@ -133,16 +134,65 @@ public sealed class ExplanationTests
     [MemberData(nameof(OptimalityTests.Models), MemberType = typeof(OptimalityTests))]
     public void The_mat_has_every_loose_screw_once_on_the_sheet_and_no_two_fields_touch(string code)
     {
+        var loose = AllOut(code, PartsLaid.InTrays).FastenersOut.Where(f => !f.Captive).Select(f => f.Id).ToList();
+        Mat(PartsLaid.InTrays).ShouldBe(loose, "in plan order, captive ones only named");
+        Mat(PartsLaid.InShape)
+            .ShouldBe(loose, ignoreOrder: true, "the same fields, lying as the screws lie in the machine");
+
+        IEnumerable<FastenerId> Mat(PartsLaid way)
+        {
+            var plan = AllOut(code, way);
+            var mat = ScrewMat.Of(plan);
+            IsSound(mat, plan);
+            return mat.Fields.Select(f => f.Group.Id);
+        }
+    }
+
+    [Theory]
+    [MemberData(nameof(OptimalityTests.Models), MemberType = typeof(OptimalityTests))]
+    public void In_the_machines_shape_each_part_that_is_out_lies_where_it_sits_and_covers_lie_beside(string code)
+    {
+        var plan = AllOut(code, PartsLaid.InShape);
+        var view = MachineView.Of(Maps.Shipped(code), plan.Map, PlanMoment.After(plan, plan.OutCount));
+        view.LaidInShape.ShouldBeTrue();
+        foreach (var laid in view.Laid.Where(l => l.Part.Layer < MachineView.CoverLayer))
+        {
+            var b = laid.Part.Shape!.Bounds;
+            laid.At.X.ShouldBe(b.Left * MachineView.InShapeScale, 1e-9);
+            laid.At.Y.ShouldBe(view.LaidTopMm + (b.Top * MachineView.InShapeScale), 1e-9);
+        }
+
+        foreach (var cover in view.Laid.Where(l => l.Part.Layer >= MachineView.CoverLayer))
+        {
+            cover.At.X.ShouldBeGreaterThan(view.WidthMm * MachineView.InShapeScale);
+            (cover.At.Y + (cover.Part.Shape!.Bounds.Height * cover.Scale)).ShouldBeLessThan(view.TotalHeightMm);
+        }
+
+        var out_ = plan.Acts.Take(plan.OutCount).Where(a => a.Kind is ActKind.LiftOut or ActKind.SetAside);
+        view.Laid.Select(l => l.Part.Id)
+            .ShouldBe(
+                out_.Select(a => a.Part).Distinct().Where(p => plan.Map.Part(p).Shape is not null),
+                ignoreOrder: true
+            );
+    }
+
+    private static Plan AllOut(string code, PartsLaid way)
+    {
         var map = Maps.Shipped(code).Plain();
-        var plan = TeardownPlanner
+        return TeardownPlanner
             .Plan(
                 map,
-                [.. map.Assemblies.Where(a => map.Parts.Any(p => p.Id == a.Part)).Select(a => new Goal.Replace(a.Id))]
+                [.. map.Assemblies.Where(a => map.Parts.Any(p => p.Id == a.Part)).Select(a => new Goal.Replace(a.Id))],
+                Basis.Default with
+                {
+                    Practice = HousePractice.Default.With(RuleBook.PartsLaid, way),
+                }
             )
             .Value;
-        var mat = ScrewMat.Of(plan);
-        mat.Fields.Select(f => f.Group)
-            .ShouldBe(plan.FastenersOut.Where(f => !f.Captive), "in plan order, captive ones only named");
+    }
+
+    private static void IsSound(ScrewMat mat, Plan plan)
+    {
         mat.Fields.Select(f => plan.MatField(f.Group.Id)).ShouldBe(mat.Fields.Select(f => (int?)f.Number));
         foreach (var field in mat.Fields)
         {

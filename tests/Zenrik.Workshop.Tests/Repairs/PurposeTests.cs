@@ -42,6 +42,52 @@ public sealed class PurposeTests(TemplateDatabase databases)
     }
 
     [Fact]
+    public async Task An_empty_slot_is_filled_and_nothing_comes_out_of_it()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        var tag = await book.Ask(db =>
+            db.Units.Where(u => u.ModelCode == "sandpiper-14" && u.State == UnitState.InUse)
+                .Where(u => !db.Repairs.Any(r => r.UnitId == u.Id))
+                .Where(u => db.Items.Any(i => i.UnitId == u.Id && i.Slot == "memory-a"))
+                .Where(u => !db.Items.Any(i => i.UnitId == u.Id && i.Slot == "memory-b"))
+                .OrderBy(u => u.Tag)
+                .Select(u => u.Tag)
+                .FirstAsync()
+        );
+        (await Passport()).ToUpgrade("memory-b")!.Id.Value.ShouldBe("memory-b");
+        // Only an upgrade fills what is empty: a fault is in something.
+        (
+            await Open(book, tag, new Intake { InOwnWords = true, Known = [new Complaint("memory-b", "too little")] })
+        ).Refusal!.Message.ShouldContain("Choose from the list");
+        var repair = await Opened(
+            book,
+            tag,
+            new Intake
+            {
+                Purpose = RepairPurpose.Upgrade,
+                Known = [new Complaint("memory-b", RepairPurposes.ToBeUpgraded)],
+            }
+        );
+        var counter = await book.Do<ViewCounter, CounterView>(c => c.Run());
+        counter.Waiting.Single(r => r.Repair.Number == repair).Minutes.Expected.ShouldBeGreaterThan(0);
+        var view = await book.View(repair);
+        var item = view.Lines.Single().Candidates.First(c => c.MayBeTaken).Code;
+        _ = (await book.Choose(aled, repair, "memory-b", item)).Value;
+        _ = (await book.Start(aled, repair)).Value;
+        await book.Work(aled, repair);
+        _ = (await book.Close(aled, repair)).Value;
+
+        var line = (await book.View(repair)).Repair.Lines.Single();
+        (line.ItemOutId, line.NumberOut, line.ItemIn!.Code).ShouldBe((null, null, item));
+        var after = await Passport();
+        after.Slots.Single(s => s.Slot == "memory-b").Item!.Code.ShouldBe(item);
+        after.Fitted!.Vacant.ShouldBeEmpty();
+
+        Task<Passport> Passport() => book.Do<PassportOf, Passport>(async p => (await p.Run(tag)).Value);
+    }
+
+    [Fact]
     public async Task A_cleaning_is_planned_worked_and_closed_without_a_part_and_refused_where_nothing_gathers_dust()
     {
         await using var book = await databases.NewBook();

@@ -63,24 +63,20 @@ public sealed class TakeInModel(PassportOf passports, OpenRepair openRepair, Add
 
     public TakeInForm Form { get; private set; } = TakeInForm.Empty;
 
-    /// <summary>What could be upgraded, with the assembly that is exchanged for it; null: soldered, or nothing in the slot.</summary>
+    /// <summary>What could be upgraded, with the assembly that is fitted for it; null: it cannot be.</summary>
     public IReadOnlyList<(Upgrade Upgrade, string? Assembly)> Upgrades { get; private set; } = [];
+
+    /// <summary>True for a slot this unit could be without and is.</summary>
+    public bool IsEmpty(string slot) =>
+        Passport.Slots.Any(s => s.Slot == slot && s is { Optional: true, Item: null })
+        && !FitOf.NotKnown(Passport).Contains(slot);
 
     private async Task Offer(Passport passport, CancellationToken stop)
     {
         Passport = passport;
         Upgrades =
         [
-            .. (await fits.Upgrades(passport, stop)).Select(u =>
-                (
-                    u,
-                    passport
-                        .Fitted?.Assemblies.FirstOrDefault(a =>
-                            passport.Fitted.Parts.FirstOrDefault(p => p.Id == a.Part)?.Slot == u.Path.Slot
-                        )
-                        ?.Id.Value
-                )
-            ),
+            .. (await fits.Upgrades(passport, stop)).Select(u => (u, passport.ToUpgrade(u.Path.Slot)?.Id.Value)),
         ];
     }
 
