@@ -71,6 +71,7 @@ public static class WorkshopServices
         services.AddScoped<ListAudit>();
         services.AddScoped<PassportOf>();
         services.AddScoped<ListUnits>();
+        services.AddScoped<WallOf>();
         services.AddScoped<HistoryOf>();
         services.AddScoped<ChangeUnits>();
         services.AddScoped<KeepCampaigns>();

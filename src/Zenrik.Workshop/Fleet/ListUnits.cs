@@ -2,10 +2,14 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage;
 using Zenrik.Core.Fleet;
 using Zenrik.Core.Parts;
+using Zenrik.Core.Repairs;
 using Zenrik.Workshop.Parts;
 
 namespace Zenrik.Workshop.Fleet;
 
+/// <param name="SupportEnds">The last day its maker supports the model; null when not known.</param>
+/// <param name="Health">What its battery last said of itself, full charge over design; null: nothing, or another is in it since.</param>
+/// <param name="Repairs">The days its closed repairs ended, the latest first; at most <see cref="ListUnits.MostRepairs"/>.</param>
 public sealed record UnitRow(
     string Tag,
     string Model,
@@ -13,8 +17,11 @@ public sealed record UnitRow(
     string? UserName,
     string Serial,
     DateOnly BoughtOn,
+    DateOnly? SupportEnds,
     UnitState State,
     bool InLoanPool,
+    double? Health,
+    IReadOnlyList<DateTimeOffset> Repairs,
     long? Repair
 );
 
@@ -54,6 +61,9 @@ public sealed class ListUnits(WorkshopDb db)
 {
     public const int PageSize = 60;
 
+    /// <summary>A life line has no room for more.</summary>
+    public const int MostRepairs = 12;
+
     /// <summary>Counting on costs more than it tells.</summary>
     public const int CountedUpTo = 1000;
 
@@ -83,17 +93,28 @@ public sealed class ListUnits(WorkshopDb db)
         var rows = await ordered
             .Skip(page * PageSize)
             .Take(PageSize + 1)
-            .Select(u => new UnitRow(
-                u.Tag,
-                u.Model.Name,
-                u.Site,
-                u.UserName,
-                u.Serial,
-                u.BoughtOn,
-                u.State,
-                u.InLoanPool,
-                underway.Where(r => r.UnitId == u.Id).Select(r => (long?)r.Number).FirstOrDefault()
-            ))
+            .Select(u => new
+            {
+                u.Id,
+                Row = new UnitRow(
+                    u.Tag,
+                    u.Model.Name,
+                    u.Site,
+                    u.UserName,
+                    u.Serial,
+                    u.BoughtOn,
+                    u.Model.SupportEnds,
+                    u.State,
+                    u.InLoanPool,
+                    db.BatteryReadings.Where(r => r.UnitId == u.Id)
+                        .OrderByDescending(r => r.At)
+                        .Where(r => r.ItemId == null || db.Items.Any(i => i.Id == r.ItemId && i.UnitId == u.Id))
+                        .Select(r => (double?)r.Health)
+                        .FirstOrDefault(),
+                    Array.Empty<DateTimeOffset>(),
+                    underway.Where(r => r.UnitId == u.Id).Select(r => (long?)r.Number).FirstOrDefault()
+                ),
+            })
             .ToListAsync(stop);
         var more = rows.Count > PageSize;
         if (more)
@@ -105,7 +126,19 @@ public sealed class ListUnits(WorkshopDb db)
             page == 0 && !more
                 ? rows.Count
                 : found ?? await units.Select(u => u.Id).Take(CountedUpTo + 1).CountAsync(stop);
-        return new UnitPage(rows, Math.Min(total, CountedUpTo), more);
+        var shown = rows.ConvertAll(r => r.Id);
+        var repairs = (
+            await db
+                .Repairs.Where(r => shown.Contains(r.UnitId) && r.State == RepairState.Closed)
+                .OrderByDescending(r => r.ClosedAt)
+                .Select(r => new { r.UnitId, r.ClosedAt })
+                .ToListAsync(stop)
+        ).ToLookup(r => r.UnitId, r => r.ClosedAt!.Value);
+        return new UnitPage(
+            rows.ConvertAll(r => r.Row with { Repairs = [.. repairs[r.Id].Take(MostRepairs)] }),
+            Math.Min(total, CountedUpTo),
+            more
+        );
     }
 
     /// <summary>The tags of all units a query means, for acts on many; at most <see cref="CountedUpTo"/>.</summary>

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.WebUtilities;
 using Zenrik.Core;
+using Zenrik.Web.Drawing;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
@@ -8,7 +9,8 @@ using Zenrik.Workshop.People;
 namespace Zenrik.Web.Rooms.Fleet;
 
 [PostingNeeds(Policies.Counter)]
-public sealed class IndexModel(ListUnits units, ChangeUnits change, SavedViews views) : RoomPage
+public sealed class IndexModel(ListUnits units, WallOf wall, ChangeUnits change, SavedViews views, TimeProvider clock)
+    : RoomPage
 {
     private const string Here = "/Fleet/Index";
 
@@ -16,6 +18,10 @@ public sealed class IndexModel(ListUnits units, ChangeUnits change, SavedViews v
     public UnitQuery Query { get; set; } = new();
 
     public UnitPage Units { get; private set; } = null!;
+
+    public FleetWall Wall { get; private set; } = null!;
+
+    public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
 
     public IReadOnlyList<string> Sites { get; private set; } = [];
 
@@ -47,6 +53,7 @@ public sealed class IndexModel(ListUnits units, ChangeUnits change, SavedViews v
     public async Task<IActionResult> OnGet(CancellationToken stop)
     {
         Units = await units.Run(Query, stop);
+        Wall = new FleetWall(await wall.Run(Query, stop), Query);
         if (Request.IsFragment())
         {
             return Partial("_Units", this);
