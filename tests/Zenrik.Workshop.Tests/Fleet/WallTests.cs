@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
 using Zenrik.Core.Fleet;
 using Zenrik.Web.Drawing;
 using Zenrik.Workshop.Fleet;
@@ -26,17 +27,21 @@ public sealed class WallTests(TemplateDatabase databases)
         meant.Sum(g => g.Tiles.Count(t => t.Meant)).ShouldBe(tags.Count);
         meant.Where(g => g.Tiles.Any(t => t.Meant)).ShouldAllBe(g => g.ModelCode == "sandpiper-13-turn");
 
-        // A battery that is in no more says nothing of the one that is.
-        var worn = all.SelectMany(g => g.Tiles).Count(t => t.Health is not null);
-        (
-            await book.Sql(
-                """
-                UPDATE battery_readings SET item_id = (SELECT id FROM items WHERE unit_id IS NULL LIMIT 1)
-                WHERE unit_id = (SELECT i.unit_id FROM battery_readings r JOIN items i ON i.id = r.item_id AND i.unit_id = r.unit_id LIMIT 1)
-                """
-            )
-        ).ShouldBeNull();
-        (await Wall(new UnitQuery())).SelectMany(g => g.Tiles).Count(t => t.Health is not null).ShouldBe(worn - 1);
+        // What the old battery said is not said of the one that has been put in.
+        var aled = await book.Person("aled");
+        const string says = "POWER_SUPPLY_ENERGY_FULL=27000000\nPOWER_SUPPLY_ENERGY_FULL_DESIGN=54000000\n";
+        _ = (await book.Do<HearUnit, Outcome<Heard>>(h => h.Power(Job.Unit, says, aled))).Value;
+        (await Health()).ShouldBe(0.5);
+        var repair = await book.OnBench(aled, "battery", "battery worn");
+        await book.Work(aled, repair);
+        _ = (await book.Close(aled, repair)).Value;
+        (await Health()).ShouldBeNull();
+        (await Wall(new UnitQuery()))
+            .Sum(g => g.Tiles.Count(t => t.Health is not null))
+            .ShouldBe(all.Sum(g => g.Tiles.Count(t => t.Health is not null)));
+
+        async Task<double?> Health() =>
+            (await book.Do<ListUnits, UnitPage>(l => l.Run(new UnitQuery(Search: Job.Unit)))).Rows.Single().Health;
 
         Task<IReadOnlyList<WallGroup>> Wall(UnitQuery query) =>
             book.Do<WallOf, IReadOnlyList<WallGroup>>(w => w.Run(query));
