@@ -1,0 +1,109 @@
+using Zenrik.Core.Reliability;
+using Zenrik.Core.Repairs;
+
+namespace Zenrik.Core.Tests.Reliability;
+
+public sealed class WatchTests
+{
+    private static readonly DateOnly Today = new(2026, 11, 27);
+
+    /// <summary>Lives of one kind, by lot; seeded, so that every run sees the same fleet.</summary>
+    private static List<WatchedLife> Fleet(int seed, double badScale)
+    {
+        var random = new Random(seed);
+        var lives = new List<WatchedLife>();
+        foreach (var (lot, count, scale) in new[] { ("A", 120, 5000.0), ("B", 40, badScale), ("C", 90, 5000.0) })
+        {
+            for (var i = 0; i < count; i++)
+            {
+                var began = Today.AddDays(-random.Next(200, 900));
+                var age = (int)(scale * Math.Pow(-Math.Log(1 - random.NextDouble()), 1 / 1.2));
+                var ends = began.AddDays(Math.Max(1, age));
+                var life = new Lifetime(began, ends < Today ? ends : Today, ends < Today);
+                lives.Add(
+                    new WatchedLife(
+                        life,
+                        "thimble-11",
+                        "keyboard-deck",
+                        lot,
+                        "N-1",
+                        i % 2 == 0 ? "North" : "South",
+                        null
+                    )
+                );
+            }
+        }
+
+        return lives;
+    }
+
+    [Fact]
+    public void A_lot_that_fails_early_is_found_with_when_and_how_many_are_left()
+    {
+        var found = Watch.Find(Fleet(7, 900));
+        var lot = found.ShouldHaveSingleItem();
+        (lot.By, lot.Value, lot.Parts).ShouldBe((WatchBy.Lot, "B", 40));
+        lot.InService.ShouldBe(40 - lot.Test.Failed);
+        lot.Rate.Low.ShouldBeGreaterThan(1);
+        lot.Since.ShouldBeLessThan(Today);
+        // As it was known the day before, nothing was believed yet.
+        Watch
+            .Find([
+                .. Fleet(7, 900)
+                    .Select(l => l.Life.On(lot.Since.AddDays(-1)) is { } life ? l with { Life = life } : null)
+                    .OfType<WatchedLife>(),
+            ])
+            .ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void Noise_is_not_found()
+    {
+        var alarms = Enumerable.Range(100, 60).Sum(seed => Watch.Find(Fleet(seed, 5000)).Count);
+        alarms.ShouldBeLessThanOrEqualTo(3, "one kind in twenty at most, over sixty fleets");
+    }
+
+    [Fact]
+    public void Accidents_and_upgrades_are_no_wear()
+    {
+        RemovalCauses.Of(RepairPurpose.Fault, [], "keys dead").ShouldBe(RemovalCause.Wear);
+        RemovalCauses.Of(RepairPurpose.Fault, ["after-drop"], "keys dead").ShouldBe(RemovalCause.Accident);
+        RemovalCauses.Of(RepairPurpose.Fault, [], "picture broken").ShouldBe(RemovalCause.Accident);
+        RemovalCauses.Of(RepairPurpose.Upgrade, [], RepairPurposes.ToBeUpgraded).ShouldBe(RemovalCause.Worked);
+        RemovalCauses.Of(RepairPurpose.Fault, [], "drive too small").ShouldBe(RemovalCause.Worked);
+        RemovalCauses.Of(null, [], null).ShouldBe(RemovalCause.Worked);
+    }
+
+    [Fact]
+    public void Demand_covers_what_comes_and_holds_its_level()
+    {
+        // Known truth: wear. The demand of the next 180 days against what then really failed, over many fleets.
+        var (inside, enough, fleets) = (0, 0, 120);
+        for (var seed = 1; seed <= fleets; seed++)
+        {
+            var random = new Random(seed);
+            var (seen, ages, comes) = (new List<Lifetime>(), new List<double>(), 0);
+            for (var i = 0; i < 150; i++)
+            {
+                var age = random.Next(30, 1500);
+                var life = 1250 * Math.Pow(-Math.Log(1 - random.NextDouble()), 1 / 3.2);
+                var began = Today.AddDays(-age);
+                seen.Add(
+                    life < age ? new Lifetime(began, began.AddDays((int)life), true) : new Lifetime(began, Today, false)
+                );
+                if (life >= age)
+                {
+                    ages.Add(age);
+                    comes += life < age + 180 ? 1 : 0;
+                }
+            }
+
+            var demand = Demand.Of(seen, ages, 180);
+            inside += demand.Quantile(0.1) <= comes && comes <= demand.Quantile(0.9) ? 1 : 0;
+            enough += comes <= demand.Quantile(0.95) ? 1 : 0;
+        }
+
+        inside.ShouldBeGreaterThan((int)(0.76 * fleets));
+        enough.ShouldBeGreaterThan((int)(0.91 * fleets));
+    }
+}
