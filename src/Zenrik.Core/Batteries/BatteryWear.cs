@@ -6,8 +6,8 @@ public static class BatteryWear
     private const double DaysAMonth = 365.25 / 12;
 
     /// <summary>Fewer readings, or over a shorter time, say nothing of a trend. Common practice, no published source.</summary>
-    private const int Fewest = 3;
-    private const double ShortestDays = 60;
+    internal const int Fewest = 3;
+    internal const double ShortestDays = 60;
 
     /// <summary>
     /// Months until health falls to a limit, by the median of the slopes between all pairs of readings (Theil 1950, Sen
@@ -42,6 +42,42 @@ public static class BatteryWear
 
         var level = Median([.. points.Select(p => p.Y - (slope * p.X)).Order()]);
         return Math.Max(0, (((limit - level) / slope) - today.DayNumber) / DaysAMonth);
+    }
+
+    /// <summary>
+    /// Health lost a day with an interval that supposes no law of the readings' errors: the slopes between all pairs, as many
+    /// from either end as Kendall's statistic allows (Sen, J. Am. Stat. Assoc. 63 (1968) 1379; its normal approximation).
+    /// </summary>
+    /// <param name="readings">Of one battery, by day; health as read.</param>
+    /// <param name="level">Of the interval, as 0.8.</param>
+    /// <returns>Null where the readings tell no trend, or too few bound one.</returns>
+    public static Reliability.Estimate? Trend(IReadOnlyList<(DateOnly On, double Health)> readings, double level)
+    {
+        var n = readings.Count;
+        if (n < Fewest || readings[^1].On.DayNumber - readings[0].On.DayNumber < ShortestDays)
+        {
+            return null;
+        }
+
+        var slopes = readings
+            .SelectMany(
+                (a, i) =>
+                    readings
+                        .Skip(i + 1)
+                        .Where(b => b.On != a.On)
+                        .Select(b =>
+                            (BatteryReading.Counted(b.Health) - BatteryReading.Counted(a.Health))
+                            / (b.On.DayNumber - a.On.DayNumber)
+                        )
+            )
+            .Order()
+            .ToList();
+        var reach =
+            MathNet.Numerics.Distributions.Normal.InvCDF(0, 1, (1 + level) / 2)
+            * Math.Sqrt(n * (n - 1) * ((2 * n) + 5) / 18.0);
+        var low = (int)Math.Floor((slopes.Count - reach) / 2) - 1;
+        var high = slopes.Count - 1 - low;
+        return low < 0 ? null : new Reliability.Estimate(Median(slopes), slopes[low], slopes[high]);
     }
 
     private static double Median(List<double> sorted) =>
