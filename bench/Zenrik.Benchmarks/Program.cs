@@ -22,6 +22,12 @@ if (args.Contains("learning"))
     return;
 }
 
+if (args.Contains("outlook"))
+{
+    OutlookMeasures.Run(quick: args.Contains("quick"));
+    return;
+}
+
 if (args.Contains("triage"))
 {
     await using var page = await EmptyPage.Start();
@@ -46,6 +52,8 @@ source = NpgsqlDataSource.Create(connection);
 
 if (!args.Contains("fleet") && !args.Contains("lists"))
 {
+    OutlookMeasures.Run(quick: args.Contains("quick"));
+    Console.WriteLine();
     Planning.Measure(quick: args.Contains("quick"));
 }
 

@@ -60,6 +60,8 @@ public sealed class ArchitectureTests
         "Sourcing",
         "Triage",
         "Economics",
+        "Reliability",
+        "Batteries",
         "Importing",
         "Exporting",
         "Preparing",

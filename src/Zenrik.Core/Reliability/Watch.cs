@@ -7,19 +7,10 @@ public enum WatchBy
     Lot,
     Number,
     Site,
-    Supplier,
 }
 
 /// <summary>A part's life with what it can be told apart by; null where that is not known.</summary>
-public sealed record WatchedLife(
-    Lifetime Life,
-    string Model,
-    string Slot,
-    string? Lot,
-    string? Number,
-    string? Site,
-    string? Supplier
-)
+public sealed record WatchedLife(Lifetime Life, string Model, string Slot, string? Lot, string? Number, string? Site)
 {
     public string? By(WatchBy by) =>
         by switch
@@ -27,13 +18,12 @@ public sealed record WatchedLife(
             WatchBy.Lot => Lot,
             WatchBy.Number => Number,
             WatchBy.Site => Site,
-            WatchBy.Supplier => Supplier,
             _ => throw new ArgumentOutOfRangeException(nameof(by)),
         };
 }
 
 /// <summary>Parts that live significantly shorter than their peers in the same slot of the same model.</summary>
-/// <param name="Value">The lot, number, site or supplier.</param>
+/// <param name="Value">The lot, number or site.</param>
 /// <param name="Parts">How many there were, those in service among them.</param>
 /// <param name="InService">How many still serve.</param>
 /// <param name="Test">Against their peers.</param>
@@ -62,11 +52,10 @@ public static class Watch
 
     /// <summary>
     /// Every group of at least five against the rest of its slot and model, the share of false findings held over all of
-    /// them (<see cref="FalseDiscovery"/>).
+    /// them (<see cref="FalseDiscovery"/>); then the worst first, each asked again without what those before explain.
     /// </summary>
-    /// <param name="share">Of false findings, as 0.05.</param>
     /// <returns>What is worse, the worst first.</returns>
-    public static IReadOnlyList<WatchFinding> Find(IReadOnlyCollection<WatchedLife> lives, double share = 0.05)
+    public static IReadOnlyList<WatchFinding> Find(IReadOnlyCollection<WatchedLife> lives)
     {
         var asked =
             new List<(
@@ -94,33 +83,66 @@ public static class Watch
             }
         }
 
-        var believed = FalseDiscovery.Threshold([.. asked.Select(a => a.Test.Worse)], share);
-        return
-        [
-            .. asked
-                .Where(a => a.Test.Failed >= FewestFailures && believed > 0 && a.Test.Worse <= believed)
+        var believed = asked
+            .GroupBy(a => a.By)
+            .ToDictionary(g => g.Key, g => FalseDiscovery.Threshold([.. g.Select(a => a.Test.Worse)], FalseOf(g.Key)));
+        var found = new List<WatchFinding>();
+        var explained = new HashSet<WatchedLife>(ReferenceEqualityComparer.Instance);
+        foreach (
+            var (by, model, slot, value, _, _, _) in asked
+                .Where(a => a.Test.Worse <= believed[a.By])
                 .OrderBy(a => a.Test.Worse)
                 .ThenBy(a => (a.By, a.Model, a.Slot, a.Value))
-                .Select(a => new WatchFinding(
-                    a.By,
-                    a.Model,
-                    a.Slot,
-                    a.Value,
-                    a.Own.Count,
-                    InService(a.Own),
-                    a.Test,
+        )
+        {
+            // A school that got the bad lot is not bad itself: what a worse group explains is asked without it.
+            var kind = lives
+                .Where(l => l.Model == model && l.Slot == slot && !explained.Contains(l))
+                .ToLookup(l => l.By(by) == value);
+            List<Lifetime> own = [.. kind[true].Select(l => l.Life)];
+            List<Lifetime> others = [.. kind[false].Select(l => l.Life)];
+            var test = LogRank.Of(own, others);
+            if (
+                own.Count < FewestPeers
+                || others.Count < FewestPeers
+                || test.Failed < FewestFailures
+                || test.Worse > believed[by]
+            )
+            {
+                continue;
+            }
+
+            explained.UnionWith(kind[true]);
+            found.Add(
+                new WatchFinding(
+                    by,
+                    model,
+                    slot,
+                    value,
+                    own.Count,
+                    InService(own),
+                    test,
                     RateComparison.Of(
-                        a.Test.Failed,
-                        a.Own.Sum(l => l.Days) / DaysAYear,
-                        a.Others.Count(l => l.Failed),
-                        a.Others.Sum(l => l.Days) / DaysAYear
+                        test.Failed,
+                        own.Sum(l => l.Days) / DaysAYear,
+                        others.Count(l => l.Failed),
+                        others.Sum(l => l.Days) / DaysAYear
                     ),
-                    Since(a.Own, a.Others, believed)
-                )),
-        ];
+                    Since(own, others, believed[by])
+                )
+            );
+        }
+
+        return found;
     }
 
     private const double DaysAYear = 365.25;
+
+    /// <summary>
+    /// Which share of findings may be false. A bad lot is what is looked for first and costs little to look into: more of
+    /// them are shown sooner. <c>./zenrik bench outlook</c> prints what that finds and what it cries wolf for.
+    /// </summary>
+    private static double FalseOf(WatchBy by) => by == WatchBy.Lot ? 0.1 : 0.05;
 
     private static int InService(List<Lifetime> own)
     {

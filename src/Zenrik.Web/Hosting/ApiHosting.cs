@@ -83,6 +83,7 @@ internal static class ApiHosting
         api.MapCounter();
         api.MapBench();
         api.MapFleet();
+        api.MapOutlook();
         app.MapOpenApi().AllowAnonymous();
         app.MapGet("/triage.schema.json", () => Results.Text(TriageReader.Schema, "application/schema+json"))
             .AllowAnonymous()

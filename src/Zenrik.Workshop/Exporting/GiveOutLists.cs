@@ -4,6 +4,7 @@ using Zenrik.Core.Fit;
 using Zenrik.Core.Importing;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Stock;
+using Zenrik.Workshop.Batteries;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
@@ -21,7 +22,13 @@ public sealed record OutList(
 );
 
 /// <summary>Every list of the book, to be used elsewhere. What is given out can be taken in again and changes nothing.</summary>
-public sealed class GiveOutLists(WorkshopDb db, ListUnits units, ListHistory history, ListAudit audit)
+public sealed class GiveOutLists(
+    WorkshopDb db,
+    ListUnits units,
+    ListHistory history,
+    ListAudit audit,
+    FleetBatteries batteries
+)
 {
     /// <summary>What can be given out, by id.</summary>
     public static IReadOnlyList<(string Id, string Name, string Says)> Known { get; } =
@@ -35,6 +42,7 @@ public sealed class GiveOutLists(WorkshopDb db, ListUnits units, ListHistory his
         ("movements", "Movements", "every part that ever moved: when, who, why, from where, to where"),
         ("repairs", "Repairs", "open and closed, with their minutes"),
         ("orders", "Orders", "from whom, what, when, what it cost landed"),
+        ("batteries", "Batteries", "the health of each that has spoken, and when it comes under the limit"),
         ("loans", "Loans", "who had what, and until when"),
         ("people", "People", "who may sign in, and as what"),
         ("audit", "Who changed what", "every change of the book: when, who, what about, before and after"),
@@ -89,6 +97,12 @@ public sealed class GiveOutLists(WorkshopDb db, ListUnits units, ListHistory his
                 Sheets.Prices,
                 ["supplier", "number", "price", "from", "days", "grade", "weight", "stock"],
                 Prices()
+            ),
+            "batteries" => new OutList(
+                id,
+                "Batteries",
+                ["tag", "site", "model", "number", "Wh", "health", "a year", "earliest", "due", "latest"],
+                Batteries()
             ),
             "movements" => new OutList(
                 id,
@@ -183,6 +197,33 @@ public sealed class GiveOutLists(WorkshopDb db, ListUnits units, ListHistory his
                         Text(m.SupportEnds),
                     ]
             );
+
+    private async IAsyncEnumerable<IReadOnlyList<string?>> Batteries()
+    {
+        foreach (
+            var b in (await batteries.Run())
+                .Batteries.OrderBy(b => b.Forecast.Due ?? DateOnly.MaxValue)
+                .ThenBy(b => b.Tag, StringComparer.Ordinal)
+        )
+        {
+            yield return
+            [
+                b.Tag,
+                b.Site,
+                b.Model,
+                b.Number,
+                Text(b.Wh),
+                Text(Math.Round(b.Forecast.Now, 4)),
+                Text(Math.Round(b.Forecast.PerDay * 365.25, 4)),
+                Text(b.Forecast.Earliest),
+                Text(b.Forecast.Due),
+                Text(b.Forecast.Latest),
+            ];
+        }
+
+        static string? Text(IFormattable? value) =>
+            value?.ToString(value is DateOnly ? "O" : null, CultureInfo.InvariantCulture);
+    }
 
     private async IAsyncEnumerable<IReadOnlyList<string?>> Units(UnitQuery query)
     {

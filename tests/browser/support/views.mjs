@@ -10,7 +10,6 @@ export const views = {
   repair: { address: "/repairs/R-1005" },
   bench: { address: "/bench/R-1004" },
   "bench-without-map": { address: "/bench/R-1020" },
-  maps: { address: "/maps" },
   map: { address: "/maps/sandpiper-14?goal=replace:board&step=36" },
   house: { address: "/house" },
   list: {
@@ -35,7 +34,8 @@ export const views = {
     },
   },
   mat: { address: "/maps/sandpiper-14/mat?goal=replace:board", before: (page) => page.setViewportSize({ width: 860, height: 1180 }) },
-  fleet: { address: "/fleet?search=tidewell" },
+  fleet: { address: "/fleet?site=Tidewell+High&model=thimble-11" },
+  outlook: { address: "/outlook" },
   stores: { address: "/stores" },
   count: {
     address: "/stores/bins/A-01",

@@ -19,19 +19,22 @@ public sealed class ProposalModel(ProposeOrders propose, PlaceOrder orders, SetD
     /// <summary>The number asked for by itself; null when none was.</summary>
     public string? Number { get; private set; }
 
+    public int Wanted { get; private set; } = 1;
+
     public IReadOnlyList<(Guid Supplier, ComparedBid Bid, Money Landed)> Asked { get; private set; } = [];
 
     public IReadOnlyList<KnownDaysOff> Calendars { get; private set; } = [];
 
     public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
 
-    public async Task OnGet(string? number, CancellationToken stop)
+    /// <param name="quantity">How many are wanted of it, where the page before knows.</param>
+    public async Task OnGet(string? number, int? quantity, CancellationToken stop)
     {
         (Proposals, Notes) = await propose.Run(stop);
         Calendars = await daysOff.Known(stop);
         if (!string.IsNullOrWhiteSpace(number))
         {
-            Number = number.Trim();
+            (Number, Wanted) = (number.Trim(), Math.Clamp(quantity ?? 1, 1, 999));
             Asked = await propose.For(Number, stop);
         }
     }

@@ -1,0 +1,144 @@
+using System.ComponentModel;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Zenrik.Core;
+using Zenrik.Core.Batteries;
+using Zenrik.Core.Reliability;
+using Zenrik.Web.Hosting;
+using Zenrik.Workshop.Batteries;
+using Zenrik.Workshop.Reliability;
+using static Zenrik.Web.Api.Answers;
+
+namespace Zenrik.Web.Api;
+
+public sealed record BatteryAnswer(
+    string Tag,
+    string Site,
+    string Model,
+    string? Number,
+    double? Wh,
+    [property: Description("As it is likely today, 0 to 1.")] double Health,
+    [property: Description("Health lost a year, below 0 for one that wears.")] double PerYear,
+    [property: Description("One in ten is under the limit before.")] DateOnly? Earliest,
+    [property: Description("As likely under the limit as not; null: not within twelve years.")] DateOnly? Due,
+    [property: Description("Nine in ten are under the limit by then.")] DateOnly? Latest
+)
+{
+    internal static BatteryAnswer Of(FleetBattery b) =>
+        new(
+            b.Tag,
+            b.Site,
+            b.ModelCode,
+            b.Number,
+            b.Wh,
+            Math.Round(b.Forecast.Now, 4),
+            Math.Round(b.Forecast.PerDay * 365.25, 4),
+            b.Forecast.Earliest,
+            b.Forecast.Due,
+            b.Forecast.Latest
+        );
+}
+
+public sealed record WatchAnswer(
+    string By,
+    string Value,
+    string Model,
+    string Slot,
+    int Parts,
+    int Failed,
+    double Expected,
+    [property: Description("Failures a year against those of its peers; null where these had none.")] double? Ratio,
+    [property: Description("The chance of so many failures or more if it lived as its peers do.")] double Chance,
+    DateOnly Since,
+    [property: Description("Units that still carry it.")] IReadOnlyList<string> Units
+);
+
+public sealed record DemandAnswer(
+    string Model,
+    string Slot,
+    IReadOnlyList<string> Numbers,
+    int InService,
+    double Expected,
+    int Low,
+    int High,
+    int Enough,
+    int Free,
+    int Coming,
+    int ToOrder
+);
+
+/// <summary>What lies ahead, for programs.</summary>
+internal static class OutlookApi
+{
+    public static void MapOutlook(this IEndpointRouteBuilder api)
+    {
+        api.MapGet("/outlook/batteries", Batteries)
+            .WithSummary("When each battery that has spoken comes under the limit, the first due first")
+            .WithTags("Outlook");
+        api.MapGet("/outlook/watch", Watched)
+            .WithSummary("Lots, numbers and sites whose parts live shorter than their peers")
+            .WithTags("Outlook");
+        api.MapGet("/outlook/spares", Spares)
+            .WithSummary("How many parts of each slot will fail within some days, and how many are enough")
+            .WithTags("Outlook");
+    }
+
+    private static IEnumerable<BatteryAnswer> Ordered(FleetWear wear) =>
+        wear
+            .Batteries.Select(BatteryAnswer.Of)
+            .OrderBy(b => b.Due ?? DateOnly.MaxValue)
+            .ThenBy(b => b.Tag, StringComparer.Ordinal);
+
+    private static async Task<Ok<IReadOnlyList<BatteryAnswer>>> Batteries(
+        FleetBatteries batteries,
+        CancellationToken stop
+    ) => TypedResults.Ok<IReadOnlyList<BatteryAnswer>>([.. Ordered(await batteries.Run(stop))]);
+
+    private static async Task<Ok<IReadOnlyList<WatchAnswer>>> Watched(FleetLives lives, CancellationToken stop)
+    {
+        var fleet = await lives.Run(stop);
+        return TypedResults.Ok<IReadOnlyList<WatchAnswer>>([
+            .. fleet.Found.Select(f => new WatchAnswer(
+                f.By.ToString(),
+                f.Value,
+                f.Model,
+                f.Slot,
+                f.Parts,
+                f.Test.Failed,
+                Math.Round(f.Test.Expected, 3),
+                f.Rate.Ratio is { } r ? Math.Round(r, 3) : null,
+                f.Test.Worse,
+                f.Since,
+                fleet.Carriers(f)
+            )),
+        ]);
+    }
+
+    private static async Task<Results<Ok<IReadOnlyList<DemandAnswer>>, ProblemHttpResult>> Spares(
+        ExpectedDemand demand,
+        CancellationToken stop,
+        [Description("How far ahead, 1 to 730.")] int days = 60,
+        [Description("With which chance, in 100, the shelf should be enough; 50 to 99.")] int sure = 95
+    ) =>
+        days is < 1 or > 730 || sure is < 50 or > 99
+            ? Problem(
+                new Refusal(
+                    RefusalReason.Invalid,
+                    "Days are 1 to 730, and the chance that there is enough is 50 to 99 of 100: nothing is ever certain."
+                )
+            )
+            : TypedResults.Ok<IReadOnlyList<DemandAnswer>>([
+                .. (await demand.Run(days, sure / 100.0, stop)).Select(r => new DemandAnswer(
+                    r.Slot.ModelCode,
+                    r.Slot.Slot,
+                    r.Numbers,
+                    r.Slot.InService,
+                    Math.Round(r.Expected, 3),
+                    r.Low,
+                    r.High,
+                    r.Enough,
+                    r.Free,
+                    r.Coming,
+                    r.ToOrder
+                )),
+            ]);
+}

@@ -1,0 +1,173 @@
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Caching.Memory;
+using Zenrik.Core.Batteries;
+using Zenrik.Core.Fleet;
+using Zenrik.Core.Sourcing;
+using Zenrik.Core.Stock;
+using Zenrik.Workshop.Reliability;
+
+namespace Zenrik.Workshop.Batteries;
+
+/// <summary>The batteries of the fleet and what is known of each kind.</summary>
+/// <param name="Batteries">Those that have said something of themselves.</param>
+/// <param name="Silent">How many are in service and have said nothing.</param>
+/// <param name="Kinds">By number and model, what wear is known of it; the one most used first.</param>
+public sealed record FleetWear(
+    IReadOnlyList<FleetBattery> Batteries,
+    int Silent,
+    IReadOnlyList<(string Number, string Model, int InService, WearPrior Prior)> Kinds
+);
+
+/// <summary>What is needed of one number over all sites.</summary>
+/// <param name="Free">On a shelf and promised to nobody.</param>
+/// <param name="Coming">Ordered for the shelf and not here yet.</param>
+public sealed record NumberNeed(BatteryNeed Need, int Free, int Coming)
+{
+    public int ToOrder => Math.Max(0, Need.Enough - Free - Coming);
+}
+
+/// <summary>Reads the fleet's batteries. What follows from the book alone is kept in memory as long as the book is the same.</summary>
+public sealed class FleetBatteries(WorkshopDb db, IMemoryCache cache, TimeProvider clock)
+{
+    public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+
+    public async Task<FleetWear> Run(CancellationToken stop = default)
+    {
+        var key = (nameof(FleetBatteries), await db.Freshness(Today, stop));
+        return cache.TryGetValue(key, out FleetWear? known)
+            ? known!
+            : cache.Set(key, await Reckon(stop), TimeSpan.FromHours(1));
+    }
+
+    /// <summary>By number, what is needed by a day, and what of it is there.</summary>
+    public async Task<IReadOnlyList<NumberNeed>> ByNumber(
+        FleetWear wear,
+        DateOnly by,
+        double enough,
+        CancellationToken stop = default
+    )
+    {
+        var needs = BatteryCalendar
+            .Needs(
+                wear.Batteries.Where(b => b.Number is not null).Select(b => b with { Site = "", Model = "" }),
+                by,
+                enough
+            )
+            .ToList();
+        var names = needs.ConvertAll(n => n.Number!);
+        var free = await db
+            .Items.Where(i => names.Contains(i.Number.Number) && i.BinKind == BinKind.Shelf && i.Reservation == null)
+            .GroupBy(i => i.Number.Number)
+            .Select(g => new { g.Key, Count = g.Count() })
+            .ToDictionaryAsync(g => g.Key, g => g.Count, stop);
+        var coming = await db
+            .PartOrders.Where(o => names.Contains(o.Number) && o.State == OrderState.Ordered && o.RepairId == null)
+            .GroupBy(o => o.Number)
+            .Select(g => new { g.Key, Count = g.Sum(o => o.Quantity) })
+            .ToDictionaryAsync(g => g.Key, g => g.Count, stop);
+        return
+        [
+            .. needs.Select(n => new NumberNeed(
+                n,
+                free.GetValueOrDefault(n.Number!),
+                coming.GetValueOrDefault(n.Number!)
+            )),
+        ];
+    }
+
+    /// <summary>Everything anew, whatever is kept.</summary>
+    internal async Task<FleetWear> Reckon(CancellationToken stop)
+    {
+        var inside = await db
+            .Items.AsNoTracking()
+            .Where(i =>
+                i.UnitId != null
+                && i.Slot!.StartsWith("battery")
+                && i.Unit!.State != UnitState.Donor
+                && i.Unit.State != UnitState.Retired
+                && i.Unit.State != UnitState.Lost
+            )
+            .Select(i => new
+            {
+                i.Id,
+                UnitId = i.UnitId!.Value,
+                i.Unit!.Tag,
+                i.Unit.Site,
+                i.Unit.ModelCode,
+                Model = i.Unit.Model.Name,
+                i.Number.Number,
+                i.Number.Specification,
+                Since = db
+                    .Movements.Where(m => m.ItemId == i.Id && m.ToUnitId == i.UnitId)
+                    .Max(m => (DateTimeOffset?)m.At),
+            })
+            .ToListAsync(stop);
+        var readings = (
+            await db
+                .BatteryReadings.AsNoTracking()
+                .OrderBy(r => r.Id)
+                .Select(r => new
+                {
+                    r.UnitId,
+                    r.ItemId,
+                    r.At,
+                    r.Health,
+                })
+                .ToListAsync(stop)
+        ).ToLookup(r => r.UnitId);
+        var seen = inside.ConvertAll(b =>
+            (
+                Battery: b,
+                Seen: new BatterySeen(
+                    $"{b.Number} in {b.ModelCode}",
+                    b.Since is { } since ? Day(since) : null,
+                    [
+                        .. readings[b.UnitId]
+                            // What was read before it went in was read of another.
+                            .Where(r => r.ItemId == b.Id || (r.ItemId is null && (b.Since is null || r.At >= b.Since)))
+                            .GroupBy(r => Day(r.At))
+                            .OrderBy(g => g.Key)
+                            .Select(g => (g.Key, g.Last().Health)),
+                    ]
+                )
+            )
+        );
+        var all = WearPrior.Of(seen.Select(s => s.Seen), WearPrior.Unknown);
+        var kinds = seen.GroupBy(s => s.Seen.Kind)
+            .ToDictionary(
+                g => g.Key,
+                g => (First: g.First().Battery, Count: g.Count(), Prior: WearPrior.Of(g.Select(s => s.Seen), all))
+            );
+        var batteries = new List<FleetBattery>();
+        foreach (var (battery, of) in seen)
+        {
+            if (BatteryForecast.Of(of, kinds[of.Kind].Prior, Today, BatteryReading.Worn) is { } forecast)
+            {
+                batteries.Add(
+                    new FleetBattery(
+                        battery.Tag,
+                        battery.Site,
+                        battery.ModelCode,
+                        battery.Model,
+                        battery.Number,
+                        battery.Specification?.EnergyWh,
+                        forecast
+                    )
+                );
+            }
+        }
+
+        return new FleetWear(
+            batteries,
+            seen.Count - batteries.Count,
+            [
+                .. kinds
+                    .Values.OrderByDescending(k => k.Count)
+                    .ThenBy(k => k.First.Number, StringComparer.Ordinal)
+                    .Select(k => (k.First.Number, k.First.Model, k.Count, k.Prior)),
+            ]
+        );
+    }
+
+    private static DateOnly Day(DateTimeOffset at) => DateOnly.FromDateTime(at.LocalDateTime);
+}

@@ -1,0 +1,92 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core.Reliability;
+using Zenrik.Core.Sourcing;
+using Zenrik.Core.Stock;
+
+namespace Zenrik.Workshop.Reliability;
+
+/// <summary>How many of a slot's parts will be wanted within a time, and what of them is there.</summary>
+/// <param name="Numbers">The part numbers in service in it, the most used first.</param>
+/// <param name="Expected">On the average.</param>
+/// <param name="Low">In one case of ten fewer.</param>
+/// <param name="High">In one case of ten more.</param>
+/// <param name="Enough">How many on the shelf are enough with the wanted chance.</param>
+/// <param name="Exact">True where the law is reckoned exactly, false where approximated.</param>
+/// <param name="Free">Of these numbers on a shelf and promised to nobody.</param>
+/// <param name="Coming">Of these numbers ordered for the shelf.</param>
+public sealed record SlotDemand(
+    SlotLife Slot,
+    IReadOnlyList<string> Numbers,
+    double Expected,
+    int Low,
+    int High,
+    int Enough,
+    bool Exact,
+    int Free,
+    int Coming
+)
+{
+    public int ToOrder => Math.Max(0, Enough - Free - Coming);
+}
+
+/// <summary>What the ageing fleet, as it stands, will want of the shelf.</summary>
+public sealed class ExpectedDemand(WorkshopDb db, FleetLives lives)
+{
+    /// <summary>For every slot of which something has failed, the most expected first.</summary>
+    /// <param name="days">How far ahead: until what is ordered now is here; 1 to 730.</param>
+    /// <param name="level">With which chance the shelf should be enough, above 0 and below 1.</param>
+    public async Task<IReadOnlyList<SlotDemand>> Run(int days, double level, CancellationToken stop = default)
+    {
+        var fleet = await lives.Run(stop);
+        var of = fleet.Parts.ToLookup(p => (p.Life.Model, p.Life.Slot));
+        var rows = new List<SlotDemand>();
+        foreach (var slot in fleet.Slots.Where(s => s is { Failed: > 0, InService: > 0 }))
+        {
+            var parts = of[(slot.ModelCode, slot.Slot)].ToList();
+            var serving = parts.FindAll(p => p.Serves);
+            var demand = Demand.Of(parts.ConvertAll(p => p.Life.Life), serving.ConvertAll(p => p.Life.Life.Days), days);
+            rows.Add(
+                new SlotDemand(
+                    slot,
+                    [
+                        .. serving
+                            .GroupBy(p => p.Life.Number!)
+                            .OrderByDescending(g => g.Count())
+                            .ThenBy(g => g.Key, StringComparer.Ordinal)
+                            .Select(g => g.Key),
+                    ],
+                    demand.Mean,
+                    demand.Quantile(0.1),
+                    demand.Quantile(0.9),
+                    demand.Quantile(level),
+                    demand.IsExact,
+                    0,
+                    0
+                )
+            );
+        }
+
+        var names = rows.SelectMany(r => r.Numbers).Distinct().ToList();
+        var free = await db
+            .Items.Where(i => names.Contains(i.Number.Number) && i.BinKind == BinKind.Shelf && i.Reservation == null)
+            .GroupBy(i => i.Number.Number)
+            .Select(g => new { g.Key, Count = g.Count() })
+            .ToDictionaryAsync(g => g.Key, g => g.Count, stop);
+        var coming = await db
+            .PartOrders.Where(o => names.Contains(o.Number) && o.State == OrderState.Ordered && o.RepairId == null)
+            .GroupBy(o => o.Number)
+            .Select(g => new { g.Key, Count = g.Sum(o => o.Quantity) })
+            .ToDictionaryAsync(g => g.Key, g => g.Count, stop);
+        return
+        [
+            .. rows.OrderByDescending(r => r.Expected)
+                .Select(r =>
+                    r with
+                    {
+                        Free = r.Numbers.Sum(n => free.GetValueOrDefault(n)),
+                        Coming = r.Numbers.Sum(n => coming.GetValueOrDefault(n)),
+                    }
+                ),
+        ];
+    }
+}

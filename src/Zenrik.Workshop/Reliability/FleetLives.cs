@@ -1,0 +1,171 @@
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Caching.Memory;
+using Zenrik.Core.Fleet;
+using Zenrik.Core.Reliability;
+using Zenrik.Core.Repairs;
+
+namespace Zenrik.Workshop.Reliability;
+
+/// <summary>One part's time in one unit.</summary>
+/// <param name="Tag">The unit.</param>
+/// <param name="Serves">True when it is in a unit that is in use.</param>
+/// <param name="Cause">Why it came out; null while it is in.</param>
+public sealed record ServedPart(WatchedLife Life, string Tag, bool Serves, RemovalCause? Cause);
+
+/// <summary>How the parts of one slot of one model last.</summary>
+/// <param name="Name">The slot.</param>
+/// <param name="InService">How many serve now.</param>
+/// <param name="Failed">How many failed by themselves.</param>
+/// <param name="Accidents">How many came to harm.</param>
+/// <param name="Years">Served altogether.</param>
+/// <param name="Law">Null where the failures do not bear one.</param>
+public sealed record SlotLife(
+    string ModelCode,
+    string Model,
+    string Slot,
+    int InService,
+    int Failed,
+    int Accidents,
+    double Years,
+    WeibullLife? Law
+);
+
+/// <summary>The lives of all parts in all units.</summary>
+/// <param name="Found">What is worse than its peers.</param>
+public sealed record FleetLife(
+    IReadOnlyList<ServedPart> Parts,
+    IReadOnlyList<SlotLife> Slots,
+    IReadOnlyList<WatchFinding> Found
+)
+{
+    /// <summary>The units that still carry what was found, by tag.</summary>
+    public IReadOnlyList<string> Carriers(WatchFinding found) =>
+        [
+            .. Parts
+                .Where(p => p.Serves && (p.Life.Model, p.Life.Slot) == (found.Model, found.Slot))
+                .Where(p => p.Life.By(found.By) == found.Value)
+                .Select(p => p.Tag)
+                .Distinct()
+                .Order(StringComparer.Ordinal),
+        ];
+}
+
+/// <summary>
+/// Reads how long parts served, from movements and closed repairs. What follows from the book alone is kept in memory as
+/// long as the book is the same.
+/// </summary>
+public sealed class FleetLives(WorkshopDb db, IMemoryCache cache, TimeProvider clock)
+{
+    private const double DaysAYear = 365.25;
+
+    public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+
+    public async Task<FleetLife> Run(CancellationToken stop = default)
+    {
+        var key = (nameof(FleetLives), await db.Freshness(Today, stop));
+        return cache.TryGetValue(key, out FleetLife? known)
+            ? known!
+            : cache.Set(key, await Reckon(stop), TimeSpan.FromHours(1));
+    }
+
+    /// <summary>Everything anew, whatever is kept.</summary>
+    internal async Task<FleetLife> Reckon(CancellationToken stop)
+    {
+        // An item's next movement ends its stay; what a unit holds that is out of use stopped serving when that began.
+        var stays = await db
+            .Database.SqlQuery<Stay>(
+                $"""
+                WITH stays AS (
+                    SELECT item_id, to_unit_id, to_slot, at,
+                           lead(at) OVER w AS left_at, lead(repair_id) OVER w AS left_in, lead(from_slot) OVER w AS left_slot
+                    FROM movements WHERE item_id IS NOT NULL
+                    WINDOW w AS (PARTITION BY item_id ORDER BY id)
+                ),
+                ended AS (
+                    SELECT unit_id, max(at) AS at FROM unit_events WHERE kind = 'State' GROUP BY unit_id
+                )
+                SELECT u.tag, u.site, u.model_code, m.name AS model, s.to_slot AS slot, i.batch AS lot, n.number,
+                       s.at AS since, coalesce(s.left_at, CASE WHEN u.state IN ('Donor', 'Retired', 'Lost') THEN e.at END) AS until,
+                       s.left_at IS NOT NULL AS removed, s.left_at IS NULL AND u.state NOT IN ('Donor', 'Retired', 'Lost') AS serves,
+                       r.purpose, coalesce(r.circumstances, ARRAY[]::text[]) AS circumstances, l.fault
+                FROM stays s
+                JOIN units u ON u.id = s.to_unit_id
+                JOIN models m ON m.code = u.model_code
+                JOIN items i ON i.id = s.item_id
+                JOIN catalogue_numbers n ON n.id = i.number_id
+                LEFT JOIN ended e ON e.unit_id = u.id
+                LEFT JOIN repairs r ON r.id = s.left_in
+                LEFT JOIN repair_lines l ON l.repair_id = s.left_in AND l.slot = s.left_slot
+                WHERE s.to_unit_id IS NOT NULL
+                """
+            )
+            .ToListAsync(stop);
+        var today = Today;
+        var parts = stays.ConvertAll(s => s.Part(today));
+        var slots = parts
+            .Zip(stays)
+            .GroupBy(p => (p.First.Life.Model, p.Second.Model, p.First.Life.Slot))
+            .Select(g =>
+            {
+                List<Lifetime> lives = [.. g.Select(p => p.First.Life.Life)];
+                return new SlotLife(
+                    g.Key.Item1,
+                    g.Key.Item2,
+                    g.Key.Slot,
+                    g.Count(p => p.First.Serves),
+                    lives.Count(l => l.Failed),
+                    g.Count(p => p.First.Cause == RemovalCause.Accident),
+                    lives.Sum(l => l.Days) / DaysAYear,
+                    WeibullLife.Of(lives).Try(out var law, out _) ? law : null
+                );
+            })
+            .OrderByDescending(s => s.Failed)
+            .ThenByDescending(s => s.InService)
+            .ThenBy(s => s.Model, StringComparer.Ordinal)
+            .ThenBy(s => s.Slot, StringComparer.Ordinal)
+            .ToList();
+        return new FleetLife(parts, slots, Watch.Find([.. parts.Select(p => p.Life)]));
+    }
+
+    private sealed record Stay(
+        string Tag,
+        string Site,
+        string ModelCode,
+        string Model,
+        string Slot,
+        string? Lot,
+        string Number,
+        DateTimeOffset Since,
+        DateTimeOffset? Until,
+        bool Removed,
+        bool Serves,
+        string? Purpose,
+        string[] Circumstances,
+        string? Fault
+    )
+    {
+        public ServedPart Part(DateOnly today)
+        {
+            RemovalCause? cause = Removed
+                ? RemovalCauses.Of(Purpose is null ? null : Enum.Parse<RepairPurpose>(Purpose), Circumstances, Fault)
+                : null;
+            var from = Day(Since);
+            var to = Until is { } until ? Day(until) : today;
+            return new ServedPart(
+                new WatchedLife(
+                    new Lifetime(from, to < from ? from : to, cause == RemovalCause.Wear),
+                    ModelCode,
+                    Slot,
+                    Lot,
+                    Number,
+                    Site
+                ),
+                Tag,
+                Serves,
+                cause
+            );
+        }
+
+        private static DateOnly Day(DateTimeOffset at) => DateOnly.FromDateTime(at.LocalDateTime);
+    }
+}

@@ -1,0 +1,32 @@
+using Microsoft.EntityFrameworkCore;
+
+namespace Zenrik.Workshop.Reliability;
+
+/// <summary>What the book held when figures were reckoned from it. Kept figures are kept under it, so that they are never old.</summary>
+/// <param name="Reading">The newest battery reading.</param>
+/// <param name="Movement">The newest movement.</param>
+/// <param name="Event">The newest change of a unit.</param>
+/// <param name="Day">The day of the question: ages grow by themselves.</param>
+internal sealed record Freshness(long? Reading, long? Movement, long? Event, DateOnly Day);
+
+internal static class FreshnessQuery
+{
+    /// <summary>One statement, the ends of three indexes.</summary>
+    public static async Task<Freshness> Freshness(this WorkshopDb db, DateOnly day, CancellationToken stop)
+    {
+        var newest = (
+            await db
+                .Database.SqlQuery<Newest>(
+                    $"""
+                    SELECT (SELECT max(id) FROM battery_readings) AS reading,
+                           (SELECT max(id) FROM movements) AS movement,
+                           (SELECT max(id) FROM unit_events) AS event
+                    """
+                )
+                .ToListAsync(stop)
+        )[0];
+        return new Freshness(newest.Reading, newest.Movement, newest.Event, day);
+    }
+
+    private sealed record Newest(long? Reading, long? Movement, long? Event);
+}

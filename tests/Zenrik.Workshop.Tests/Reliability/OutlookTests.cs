@@ -1,0 +1,133 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.Fleet;
+using Zenrik.Core.Reliability;
+using Zenrik.Demo.World;
+using Zenrik.Workshop.Batteries;
+using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.Reliability;
+
+namespace Zenrik.Workshop.Tests.Reliability;
+
+/// <summary>The outlook on the demo world, whose failures are made by laws that are known.</summary>
+public sealed class OutlookTests(TemplateDatabase databases)
+{
+    private const string BadLot = "KB-24-07";
+
+    [Fact]
+    public async Task The_bad_lot_of_keyboards_is_found_with_the_units_that_still_carry_it_and_nothing_else_is()
+    {
+        await using var book = await databases.NewBook();
+        var fleet = await Lives(book);
+
+        var found = fleet.Found.ShouldHaveSingleItem();
+        (found.By, found.Value, found.Model, found.Slot).ShouldBe((WatchBy.Lot, BadLot, "thimble-11", "keyboard-deck"));
+        var carried = await book.Ask(db =>
+            db.Items.Where(i =>
+                    i.Batch == BadLot
+                    && i.UnitId != null
+                    && i.Unit!.State != UnitState.Donor
+                    && i.Unit.State != UnitState.Retired
+                )
+                .Select(i => i.Unit!.Tag)
+                .ToListAsync()
+        );
+        fleet.Carriers(found).ShouldBe(carried, ignoreOrder: true);
+        // What the demo's batteries are made of: wear of shape 3.2 at 1,250 days.
+        var batteries = fleet.Slots.Where(s => s.Slot == "battery" && s.Law is not null).ToList();
+        batteries
+            .Count(b => b.Law!.Shape.Low <= 3.2 && 3.2 <= b.Law.Shape.High)
+            .ShouldBeGreaterThan(batteries.Count / 2);
+        batteries.ShouldContain(b => b.Law!.Shape.Low > 1, "wear is told from chance");
+    }
+
+    [Fact]
+    public async Task What_is_kept_is_what_is_reckoned_anew_and_a_repair_changes_both()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        var before = await Lives(book);
+        Same(before, await book.Do<FleetLives, FleetLife>(f => f.Reckon(default)));
+
+        var repair = await book.OnBench(aled, "battery", "battery worn");
+        await book.Work(aled, repair);
+        _ = (await book.Close(aled, repair)).Value;
+
+        var after = await Lives(book);
+        Same(after, await book.Do<FleetLives, FleetLife>(f => f.Reckon(default)));
+        Failed(after).ShouldBe(Failed(before) + 1);
+        after.Parts.Count.ShouldBe(before.Parts.Count + 1);
+
+        static int Failed(FleetLife fleet) => fleet.Parts.Count(p => p.Life.Life.Failed);
+        static void Same(FleetLife one, FleetLife other) => Text(one).ShouldBe(Text(other));
+        static IEnumerable<string> Text(FleetLife fleet) =>
+            fleet.Parts.Select(p => $"{p.Tag} {p.Life.Slot} {p.Life.Life}").Order(StringComparer.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_battery_is_forecast_from_what_it_said_until_another_is_in()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        (await Wear()).Batteries.ShouldNotContain(b => b.Tag == Job.Unit);
+        const string says = "POWER_SUPPLY_ENERGY_FULL=25000000\nPOWER_SUPPLY_ENERGY_FULL_DESIGN=54000000\n";
+        _ = (await book.Do<HearUnit, Outcome<Heard>>(h => h.Power(Job.Unit, says, aled))).Value;
+        var worn = (await Wear()).Batteries.Single(b => b.Tag == Job.Unit);
+        worn.Forecast.Due!.Value.ShouldBeLessThan(DateOnly.FromDateTime(DateTime.Now));
+        var (spoke, silent) = ((await Wear()).Batteries.Count, (await Wear()).Silent);
+
+        // Due at once: it is asked for by its number, less what is free.
+        var need = (
+            await book.Do<FleetBatteries, IReadOnlyList<NumberNeed>>(async f =>
+                await f.ByNumber(await f.Run(), f.Today.AddDays(1), 0.9)
+            )
+        ).Single(n => n.Need.Number == worn.Number);
+        need.Need.Due.ShouldContain(Job.Unit);
+        need.ToOrder.ShouldBe(Math.Max(0, need.Need.Enough - need.Free - need.Coming));
+
+        var repair = await book.OnBench(aled, "battery", "battery worn");
+        await book.Work(aled, repair);
+        _ = (await book.Close(aled, repair)).Value;
+        var after = await Wear();
+        (after.Batteries.Count, after.Silent).ShouldBe((spoke - 1, silent + 1));
+
+        Task<FleetWear> Wear() => book.Do<FleetBatteries, FleetWear>(f => f.Run());
+    }
+
+    [Fact]
+    public async Task An_empty_book_has_no_outlook_and_breaks_nothing()
+    {
+        await using var book = await databases.NewBook(empty: true);
+        _ = await book.Do<MakeWorld, IReadOnlyList<string>>(p => p.Run(withDemo: false));
+        var wear = await book.Do<FleetBatteries, FleetWear>(f => f.Run());
+        (wear.Batteries.Count, wear.Silent, wear.Kinds.Count).ShouldBe((0, 0, 0));
+        var fleet = await Lives(book);
+        (fleet.Parts.Count, fleet.Slots.Count, fleet.Found.Count).ShouldBe((0, 0, 0));
+        (await book.Do<ExpectedDemand, IReadOnlyList<SlotDemand>>(d => d.Run(60, 0.95))).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task Expected_demand_adds_up_over_time_and_a_higher_level_never_asks_for_less()
+    {
+        await using var book = await databases.NewBook();
+        var month = await Spares(30, 0.9);
+        var year = await Spares(365, 0.9);
+        var sure = await Spares(365, 0.99);
+        month.ShouldNotBeEmpty();
+        foreach (var row in month)
+        {
+            var (longer, surer) = (year.Single(Is), sure.Single(Is));
+            longer.Expected.ShouldBeGreaterThan(row.Expected);
+            surer.Enough.ShouldBeGreaterThanOrEqualTo(longer.Enough);
+            row.Low.ShouldBeLessThanOrEqualTo(row.High);
+            longer.Expected.ShouldBeLessThanOrEqualTo(row.Slot.InService);
+
+            bool Is(SlotDemand d) => (d.Slot.ModelCode, d.Slot.Slot) == (row.Slot.ModelCode, row.Slot.Slot);
+        }
+
+        Task<IReadOnlyList<SlotDemand>> Spares(int days, double level) =>
+            book.Do<ExpectedDemand, IReadOnlyList<SlotDemand>>(d => d.Run(days, level));
+    }
+
+    private static Task<FleetLife> Lives(Book book) => book.Do<FleetLives, FleetLife>(f => f.Run());
+}
