@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Caching.Memory;
 using Zenrik.Core.Fleet;
 
 namespace Zenrik.Workshop.Fleet;
@@ -14,7 +15,7 @@ public sealed record WallTile(double? Health, UnitState State, bool Meant);
 public sealed record WallGroup(string Site, string ModelCode, string Model, int Count, IReadOnlyList<WallTile> Tiles);
 
 /// <summary>The fleet as a wall: by site, then by model, the largest group first.</summary>
-public sealed class WallOf(WorkshopDb db, ListUnits units)
+public sealed class WallOf(WorkshopDb db, ListUnits units, IMemoryCache cache)
 {
     /// <summary>More are shown as numbers.</summary>
     public const int MostTiles = 1500;
@@ -23,6 +24,22 @@ public sealed class WallOf(WorkshopDb db, ListUnits units)
     public const int MostGroups = 120;
 
     public async Task<IReadOnlyList<WallGroup>> Run(UnitQuery query, CancellationToken stop = default)
+    {
+        // Counting a large fleet reads all of it; a minute makes no difference to what a wall shows.
+        if (cache.TryGetValue(nameof(WallOf), out IReadOnlyList<WallGroup>? large))
+        {
+            return large!;
+        }
+
+        return await db.Units.Select(u => u.Id).Take(MostTiles + 1).CountAsync(stop) > MostTiles
+            ? cache.Set(nameof(WallOf), await Groups(null, stop), TimeSpan.FromMinutes(1))
+            : await Groups(await Tiles(query, stop), stop);
+    }
+
+    private async Task<IReadOnlyList<WallGroup>> Groups(
+        ILookup<(string, string), WallTile>? tiles,
+        CancellationToken stop
+    )
     {
         var counts = await db
             .Units.GroupBy(u => new
@@ -43,8 +60,6 @@ public sealed class WallOf(WorkshopDb db, ListUnits units)
             .ThenBy(g => g.ModelCode)
             .Take(MostGroups)
             .ToListAsync(stop);
-        var isDrawn = counts.Count < MostGroups && counts.Sum(g => g.Count) <= MostTiles;
-        var tiles = isDrawn ? await Tiles(query, stop) : null;
         return
         [
             .. counts

@@ -101,7 +101,9 @@ public sealed class FleetLives(WorkshopDb db, IMemoryCache cache, TimeProvider c
             )
             .ToListAsync(stop);
         var today = Today;
-        var parts = stays.ConvertAll(s => s.Part(today));
+        // The same few words stand in a million rows: each is held once.
+        var words = new Dictionary<string, string>(StringComparer.Ordinal);
+        var parts = stays.ConvertAll(s => s.Part(today, Once));
         var slots = parts
             .Zip(stays)
             .GroupBy(p => (p.First.Life.Model, p.Second.Model, p.First.Life.Slot))
@@ -125,6 +127,8 @@ public sealed class FleetLives(WorkshopDb db, IMemoryCache cache, TimeProvider c
             .ThenBy(s => s.Slot, StringComparer.Ordinal)
             .ToList();
         return new FleetLife(parts, slots, Watch.Find([.. parts.Select(p => p.Life)]));
+
+        string Once(string word) => words.TryGetValue(word, out var known) ? known : words[word] = word;
     }
 
     private sealed record Stay(
@@ -144,7 +148,7 @@ public sealed class FleetLives(WorkshopDb db, IMemoryCache cache, TimeProvider c
         string? Fault
     )
     {
-        public ServedPart Part(DateOnly today)
+        public ServedPart Part(DateOnly today, Func<string, string> once)
         {
             RemovalCause? cause = Removed
                 ? RemovalCauses.Of(Purpose is null ? null : Enum.Parse<RepairPurpose>(Purpose), Circumstances, Fault)
@@ -154,13 +158,13 @@ public sealed class FleetLives(WorkshopDb db, IMemoryCache cache, TimeProvider c
             return new ServedPart(
                 new WatchedLife(
                     new Lifetime(from, to < from ? from : to, cause == RemovalCause.Wear),
-                    ModelCode,
-                    Slot,
-                    Lot,
-                    Number,
-                    Site
+                    once(ModelCode),
+                    once(Slot),
+                    Lot is null ? null : once(Lot),
+                    once(Number),
+                    once(Site)
                 ),
-                Tag,
+                once(Tag),
                 Serves,
                 cause
             );

@@ -19,6 +19,10 @@ public sealed record BinView(
     DateTimeOffset? CountedAt
 );
 
+/// <summary>A bin as it stands among the others.</summary>
+/// <param name="Items">How many it holds by the book, promised ones among them.</param>
+public sealed record BinLine(Bin Bin, int Items, int Promised);
+
 /// <summary>Looks into bins.</summary>
 public sealed class ViewBin(WorkshopDb db)
 {
@@ -63,19 +67,18 @@ public sealed class ViewBin(WorkshopDb db)
         );
     }
 
-    /// <summary>All bins in the house, by kind and code, with how many items each holds.</summary>
-    public async Task<IReadOnlyList<(Bin Bin, int Items)>> All(CancellationToken stop = default)
+    /// <summary>All bins in the house, by kind and code.</summary>
+    public async Task<IReadOnlyList<BinLine>> All(CancellationToken stop = default)
     {
         var bins = await db
             .Bins.AsNoTracking()
             .Where(b => b.Kind != BinKind.Outside)
-            .Select(b => new { Bin = b, Items = db.Items.Count(i => i.BinId == b.Id) })
+            .Select(b => new BinLine(
+                b,
+                db.Items.Count(i => i.BinId == b.Id),
+                db.Reservations.Count(r => r.Item!.BinId == b.Id)
+            ))
             .ToListAsync(stop);
-        return
-        [
-            .. bins.OrderBy(b => b.Bin.Kind)
-                .ThenBy(b => b.Bin.Code, StringComparer.Ordinal)
-                .Select(b => (b.Bin, b.Items)),
-        ];
+        return [.. bins.OrderBy(b => b.Bin.Kind).ThenBy(b => b.Bin.Code, StringComparer.Ordinal)];
     }
 }

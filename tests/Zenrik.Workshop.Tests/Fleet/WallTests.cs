@@ -1,8 +1,11 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Fleet;
+using Zenrik.Core.Stock;
 using Zenrik.Web.Drawing;
+using Zenrik.Workshop.Book;
 using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Tests.Fleet;
 
@@ -71,5 +74,41 @@ public sealed class WallTests(TemplateDatabase databases)
                     o.X >= place.X + place.W || place.X >= o.X + o.W || o.Y >= place.Y + place.H || place.Y >= o.Y + o.H
                 );
         }
+    }
+
+    [Theory]
+    [InlineData(6, 3)]
+    [InlineData(40, 30)]
+    [InlineData(150, 200)]
+    public void Every_bin_stands_on_its_shelf_with_all_it_holds_and_none_touches_another(int bins, int items)
+    {
+        var random = new Random(bins);
+        List<BinLine> lines =
+        [
+            .. Enumerable
+                .Range(0, bins)
+                .Select(i => new Bin
+                {
+                    Id = new BinId(Guid.NewGuid()),
+                    Code = $"{(char)('A' + (i / 20))}-{i % 20:00}",
+                    Kind = BinKind.Shelf,
+                })
+                .Select(b => (b, All: random.Next(items)))
+                .Select(b => new BinLine(b.b, b.All, random.Next(b.All + 1))),
+        ];
+        var wall = ShelfWall.Of(lines, null)!;
+        wall.Places.Count.ShouldBe(bins);
+        foreach (var place in wall.Places)
+        {
+            (place.X + place.W).ShouldBeLessThanOrEqualTo(ShelfWall.Width);
+            place.Floor.ShouldBeLessThan(wall.Height);
+            var drawn = place.Boxes(true).Count(c => c == 'M');
+            (drawn + place.Boxes(false).Count(c => c == 'M') + place.Beyond).ShouldBe(place.Line.Items);
+            drawn.ShouldBe(Math.Min(place.Line.Promised, place.Line.Items - place.Beyond));
+            wall.Places.Where(o => o != place && o.Floor == place.Floor)
+                .ShouldAllBe(o => o.X >= place.X + place.W || place.X >= o.X + o.W);
+        }
+
+        ShelfWall.Of([], null).ShouldBeNull();
     }
 }

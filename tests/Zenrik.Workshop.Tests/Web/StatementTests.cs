@@ -20,8 +20,8 @@ public sealed class StatementTests(TemplateDatabase template)
     {
         ["/"] = 19,
         ["/bench"] = 13,
-        ["/fleet"] = 9,
-        ["/fleet?search=sandpiper"] = 17,
+        ["/fleet"] = 10,
+        ["/fleet?search=sandpiper"] = 18,
         [$"/fleet/{Job.Unit}"] = 17,
         ["/history"] = 3,
         ["/counter/due"] = 5,

@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Mvc;
+using Zenrik.Web.Drawing;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Sourcing;
 using Zenrik.Workshop.Stock;
@@ -18,7 +19,10 @@ public sealed class IndexModel(ViewStock stock, ViewBin bins, ViewOrders orders,
 
     public bool More { get; private set; }
 
-    public IReadOnlyList<(Bin Bin, int Items)> Bins { get; private set; } = [];
+    public IReadOnlyList<BinLine> Bins { get; private set; } = [];
+
+    /// <summary>The shelves as they stand; null where there are none, or more than a picture bears.</summary>
+    public ShelfWall? Shelves { get; private set; }
 
     public IReadOnlyList<(string Code, int Parts)> ToHandOut { get; private set; } = [];
 
@@ -27,12 +31,14 @@ public sealed class IndexModel(ViewStock stock, ViewBin bins, ViewOrders orders,
     public async Task<IActionResult> OnGet(CancellationToken stop)
     {
         (Lines, More) = await stock.Run(Query, stop);
+        Bins = await bins.All(stop);
+        var isSearch = Query with { Page = 0 } != new StockQuery();
+        Shelves = ShelfWall.Of(Bins, isSearch ? Lines.SelectMany(l => l.Bins).ToHashSet() : null);
         if (Request.IsFragment())
         {
             return Partial("_Stock", this);
         }
 
-        Bins = await bins.All(stop);
         ToHandOut = await stock.ToHandOut(stop);
         Coming = (await orders.Coming(stop: stop)).Count;
         return Page();
