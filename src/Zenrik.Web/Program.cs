@@ -23,6 +23,7 @@ builder.Services.AddSingleton(
         TimeSpan.FromSeconds(Math.Clamp(builder.Configuration.GetValue("Planning:Seconds", 2.0), 0.05, 60))
     )
 );
+builder.Services.AddMail(builder.Configuration);
 builder.Services.AddWorkshop(owner ?? connection);
 builder.Services.AddSignIn(builder.Configuration);
 builder.Services.AddRooms();

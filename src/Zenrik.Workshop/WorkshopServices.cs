@@ -11,6 +11,7 @@ using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.HouseRules;
 using Zenrik.Workshop.Importing;
+using Zenrik.Workshop.Mailing;
 using Zenrik.Workshop.MapMaking;
 using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.People;
@@ -64,6 +65,7 @@ public static class WorkshopServices
         services.AddScoped<SetHouseRule>();
         services.AddScoped<LearnedTimes>();
         services.TryAddSingleton(new PlanningTime(TimeSpan.FromSeconds(2)));
+        services.TryAddSingleton<Post, NoPost>();
         services.AddScoped<PlanFor>();
         services.AddScoped<ApiTokens>();
         services.AddScoped<KeepPeople>();

@@ -46,6 +46,7 @@ public sealed class ArchitectureTests
     [
         "Book",
         "Shipped",
+        "Mailing",
         "People",
         "HouseRules",
         "MapMaking",

@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Repairs;
 using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.Mailing;
 
 namespace Zenrik.Workshop.Repairs;
 
@@ -20,7 +21,7 @@ public sealed record ToFetch(
 );
 
 /// <summary>Adds to a repair: what is worth knowing, what its record has wrong, that its user was told, that it was fetched.</summary>
-public sealed class NoteRepair(WorkshopDb db, TimeProvider clock)
+public sealed class NoteRepair(WorkshopDb db, Post post, TimeProvider clock)
 {
     /// <summary>Who has not fetched a machine after so long has it some other way.</summary>
     private static readonly TimeSpan Kept = TimeSpan.FromDays(60);
@@ -34,6 +35,26 @@ public sealed class NoteRepair(WorkshopDb db, TimeProvider clock)
         string? text,
         Actor by,
         CancellationToken stop = default
+    ) => Note(request, repairNumber, kind, text, null, by, stop);
+
+    /// <summary>Tells the user by mail that it can be fetched, and notes it.</summary>
+    /// <param name="to">The user's address.</param>
+    public Task<Outcome<string>> TellByMail(
+        Guid request,
+        long repairNumber,
+        string? to,
+        Actor by,
+        CancellationToken stop = default
+    ) => Note(request, repairNumber, RepairNoteKind.Told, null, to ?? "", by, stop);
+
+    private Task<Outcome<string>> Note(
+        Guid request,
+        long repairNumber,
+        RepairNoteKind kind,
+        string? text,
+        string? mailTo,
+        Actor by,
+        CancellationToken stop
     )
     {
         var now = clock.GetUtcNow();
@@ -67,7 +88,7 @@ public sealed class NoteRepair(WorkshopDb db, TimeProvider clock)
                 {
                     RepairId = repair.Id,
                     Kind = kind,
-                    Text = said,
+                    Text = mailTo is null ? said : $"by mail to {mailTo.Trim()}",
                     At = now,
                     ById = by.Id,
                 }
@@ -84,6 +105,11 @@ public sealed class NoteRepair(WorkshopDb db, TimeProvider clock)
                 );
             }
 
+            if (mailTo is not null && await post.Send(Ready(repair, mailTo), stop) is { } unsent)
+            {
+                return unsent;
+            }
+
             return kind switch
             {
                 RepairNoteKind.Told =>
@@ -94,6 +120,13 @@ public sealed class NoteRepair(WorkshopDb db, TimeProvider clock)
             };
         }
     }
+
+    private static Letter Ready(Repair repair, string to) =>
+        new(
+            to,
+            $"{repair.Unit.Tag} is ready",
+            UserSheet.Message(repair.Unit.UserName, repair.Unit.Model.Name, repair.Unit.Tag, repair.Code)
+        );
 
     /// <summary>Finished machines nobody has fetched yet, those whose users were not told first.</summary>
     public async Task<IReadOnlyList<ToFetch>> Waiting(CancellationToken stop = default)

@@ -5,6 +5,7 @@ using Zenrik.Core.Fit;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Sourcing;
+using Zenrik.Workshop.Mailing;
 using Zenrik.Workshop.Parts;
 
 namespace Zenrik.Workshop.Sourcing;
@@ -13,7 +14,7 @@ namespace Zenrik.Workshop.Sourcing;
 /// Orders a part for a line of a repair. The order is in the book before the supplier hears of it, and keeps its key: a
 /// program killed in between asks again and gets the same answer.
 /// </summary>
-public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient suppliers, TimeProvider clock)
+public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient suppliers, Post post, TimeProvider clock)
 {
     /// <returns>What was ordered and when it is due, as a sentence.</returns>
     public async Task<Outcome<string>> Run(
@@ -288,6 +289,44 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
 
             (order.Acknowledged, order.Expected) = (called, expected ?? order.Expected);
             return $"{order.Supplier.Name} has the order of {order.Number}{(called == "sent" ? "" : $" as {called}")}; due on {order.Expected.ToString("ddd d MMM", CultureInfo.InvariantCulture)}.";
+        }
+    }
+
+    /// <summary>Sends the order's text to a supplier that is written to by hand, and notes that it was sent.</summary>
+    /// <param name="text">The order in words.</param>
+    public Task<Outcome<string>> Mail(Guid orderId, string text, Actor by, CancellationToken stop = default)
+    {
+        return db.Write(by, $"order {orderId}", clock.GetUtcNow(), Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            if (!(await db.LockOrder(orderId, stop)).Try(out var order, out var missing))
+            {
+                return missing;
+            }
+
+            if (order.Supplier.Address is not null || order.State != OrderState.Ordered)
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    order.State == OrderState.Ordered
+                        ? $"{order.Supplier.Name} acknowledges orders for itself."
+                        : $"The order of {order.Number} is not on its way any more."
+                );
+            }
+
+            // Pressed twice, or by two people: it has gone out once.
+            if (order.Acknowledged is not null)
+            {
+                return $"{order.Supplier.Name} has the order of {order.Number} already.";
+            }
+
+            order.Acknowledged = "sent";
+            return
+                await post.Send(new Letter(order.Supplier.OrderTo ?? "", $"Order of {order.Number}", text), stop)
+                    is { } unsent
+                ? unsent
+                : $"The order of {order.Number} is on its way to {order.Supplier.OrderTo}.";
         }
     }
 

@@ -5,6 +5,7 @@ using Zenrik.Core.Repairs;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Fit;
+using Zenrik.Workshop.Mailing;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Sourcing;
 
@@ -29,6 +30,7 @@ public sealed class RepairModel(
     CorrectRepair correct,
     ReopenRepair reopen,
     EndCheckUp checkUp,
+    Post post,
     IAuthorizationService authorization,
     TimeProvider clock
 ) : RoomPage
@@ -42,6 +44,9 @@ public sealed class RepairModel(
 
     /// <summary>Whom it can be given to, while it is underway.</summary>
     public IReadOnlyList<Actor> Hands { get; private set; } = [];
+
+    /// <summary>True where the workshop's own mail server can tell the user.</summary>
+    public bool SendsMail => post.IsOn;
 
     public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
 
@@ -118,6 +123,9 @@ public sealed class RepairModel(
         string? text,
         CancellationToken stop
     ) => Do(code, number => notes.Run(request, number, kind, text, User.Actor(), stop));
+
+    public Task<IActionResult> OnPostTell(string code, Guid request, string? to, CancellationToken stop) =>
+        Do(code, number => notes.TellByMail(request, number, to, User.Actor(), stop));
 
     public Task<IActionResult> OnPostCorrect(
         string code,
