@@ -99,6 +99,7 @@ public static class WorkshopServices
         services.AddScoped<FleetBatteries>();
         services.AddScoped<FleetLives>();
         services.AddScoped<ExpectedDemand>();
+        services.AddScoped<YearAhead>();
         services.AddScoped<LearnedFaults>();
         services.AddScoped<TriageOf>();
         services.AddScoped<AnswerTriage>();

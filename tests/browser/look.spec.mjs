@@ -16,6 +16,7 @@ const pages = {
   "what fails": "/outlook/watch",
   "how a part lasts": "/outlook/wear/thimble-11/battery",
   spares: "/outlook/spares",
+  money: "/outlook/money",
   Stores: "/stores",
   number: "/stores/numbers/TW-5R0Q-22011",
   item: "/stores/items/IT-00001",

@@ -27,6 +27,9 @@ public sealed class Demand
     /// <summary>The expected number.</summary>
     public double Mean => laws.Sum(l => l.Weight * l.Count.Mean);
 
+    /// <summary>Of the number: within each law, and between the laws that may hold.</summary>
+    public double Variance => laws.Sum(l => l.Weight * (l.Count.Variance + Math.Pow(l.Count.Mean - Mean, 2)));
+
     public bool IsExact => laws.All(l => l.Count.IsExact);
 
     /// <summary>The chance of at most so many.</summary>

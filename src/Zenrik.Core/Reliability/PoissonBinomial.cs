@@ -22,6 +22,8 @@ public sealed class PoissonBinomial
 
     public double Mean { get; }
 
+    public double Variance => deviation * deviation;
+
     /// <summary>True where it is exact, false where approximated.</summary>
     public bool IsExact => mass is not null;
 

@@ -8,6 +8,7 @@ namespace Zenrik.Workshop.Reliability;
 /// <summary>How many of a slot's parts will be wanted within a time, and what of them is there.</summary>
 /// <param name="Numbers">The part numbers in service in it, the most used first.</param>
 /// <param name="Expected">On the average.</param>
+/// <param name="Variance">Of the number.</param>
 /// <param name="Low">In one case of ten fewer.</param>
 /// <param name="High">In one case of ten more.</param>
 /// <param name="Enough">How many on the shelf are enough with the wanted chance.</param>
@@ -18,6 +19,7 @@ public sealed record SlotDemand(
     SlotLife Slot,
     IReadOnlyList<string> Numbers,
     double Expected,
+    double Variance,
     int Low,
     int High,
     int Enough,
@@ -56,6 +58,7 @@ public sealed class ExpectedDemand(WorkshopDb db, FleetLives lives)
                             .Select(g => g.Key),
                     ],
                     demand.Mean,
+                    demand.Variance,
                     demand.Quantile(0.1),
                     demand.Quantile(0.9),
                     demand.Quantile(level),

@@ -4,6 +4,7 @@ using Zenrik.Core.Fleet;
 using Zenrik.Core.Reliability;
 using Zenrik.Demo.World;
 using Zenrik.Workshop.Batteries;
+using Zenrik.Workshop.Economics;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Reliability;
 
@@ -127,6 +128,40 @@ public sealed class OutlookTests(TemplateDatabase databases)
 
         Task<IReadOnlyList<SlotDemand>> Spares(int days, double level) =>
             book.Do<ExpectedDemand, IReadOnlyList<SlotDemand>>(d => d.Run(days, level));
+    }
+
+    [Fact]
+    public async Task The_year_adds_up_and_a_repair_costs_its_model_and_its_site_the_same()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        var before = await Year();
+        before.Budget.Expected.ShouldBe(
+            before.Batteries.Concat(before.Spares).Concat(before.Replacements).Sum(l => l.Expected ?? 0)
+        );
+        before.Budget.Low.ShouldBeLessThan(before.Budget.Expected);
+        before.Spares.ShouldNotContain(
+            l => l.What.StartsWith("battery", StringComparison.Ordinal),
+            "they come due above"
+        );
+        Totals(before.Models).ShouldBe(Totals(before.Sites));
+
+        var repair = await book.OnBench(aled, "battery", "battery worn");
+        await book.Work(aled, repair, seconds: 20);
+        _ = (await book.Close(aled, repair)).Value;
+
+        var after = await Year();
+        Totals(after.Models).ShouldBe(Totals(after.Sites));
+        var cost = await book.Ask(db =>
+            db.Repairs.Where(r => r.Number == repair).Select(r => r.Lines.Sum(l => l.ItemIn!.Cost ?? 0)).SingleAsync()
+        );
+        (Totals(after.Models).Parts - Totals(before.Models).Parts).ShouldBe(cost);
+        Totals(after.Models).Labour.ShouldBeGreaterThan(Totals(before.Models).Labour);
+        Totals(after.Models).Repairs.ShouldBe(Totals(before.Models).Repairs + 1);
+
+        Task<YearView> Year() => book.Do<YearAhead, YearView>(y => y.Run());
+        static (int Repairs, decimal Parts, decimal Labour) Totals(IReadOnlyList<PastCost> rows) =>
+            (rows.Sum(r => r.Repairs), rows.Sum(r => r.Parts), Math.Round(rows.Sum(r => r.Labour), 6));
     }
 
     private static Task<FleetLife> Lives(Book book) => book.Do<FleetLives, FleetLife>(f => f.Run());

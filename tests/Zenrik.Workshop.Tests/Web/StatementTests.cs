@@ -32,6 +32,7 @@ public sealed class StatementTests(TemplateDatabase template)
         ["/labels"] = 2,
         ["/outlook"] = 8,
         ["/outlook/watch"] = 4,
+        ["/outlook/money"] = 13,
         ["/outlook/spares"] = 6,
         ["/maps"] = 4,
         ["/maps/sandpiper-14/findings"] = 3,

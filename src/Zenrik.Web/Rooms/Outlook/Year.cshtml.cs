@@ -1,0 +1,12 @@
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Zenrik.Workshop.Economics;
+
+namespace Zenrik.Web.Rooms.Outlook;
+
+/// <summary>What the next year will cost, and what the last has.</summary>
+public sealed class YearModel(YearAhead year) : PageModel
+{
+    public YearView View { get; private set; } = null!;
+
+    public async Task OnGet(CancellationToken stop) => View = await year.Run(stop);
+}
