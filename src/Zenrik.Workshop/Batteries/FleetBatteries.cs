@@ -31,13 +31,8 @@ public sealed class FleetBatteries(WorkshopDb db, IMemoryCache cache, TimeProvid
 {
     public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
 
-    public async Task<FleetWear> Run(CancellationToken stop = default)
-    {
-        var key = (nameof(FleetBatteries), await db.Freshness(Today, stop));
-        return cache.TryGetValue(key, out FleetWear? known)
-            ? known!
-            : cache.Set(key, await Reckon(stop), TimeSpan.FromHours(1));
-    }
+    public async Task<FleetWear> Run(CancellationToken stop = default) =>
+        await cache.Figures(nameof(FleetBatteries), await db.Freshness(Today, stop), clock, () => Reckon(stop));
 
     /// <summary>By number, what is needed by a day, and what of it is there.</summary>
     public async Task<IReadOnlyList<NumberNeed>> ByNumber(
@@ -74,6 +69,72 @@ public sealed class FleetBatteries(WorkshopDb db, IMemoryCache cache, TimeProvid
             )),
         ];
     }
+
+    /// <summary>When one unit's battery comes under the limit; null where none is recorded, or it has said nothing.</summary>
+    /// <param name="battery">The item in it.</param>
+    /// <param name="since">When it went in; null: not known.</param>
+    /// <param name="readings">What was read of it.</param>
+    public async Task<BatteryForecast?> Of(
+        string modelCode,
+        Item? battery,
+        DateTimeOffset? since,
+        IEnumerable<(DateTimeOffset At, double Health)> readings,
+        CancellationToken stop = default
+    )
+    {
+        if (battery is null)
+        {
+            return null;
+        }
+
+        var seen = new BatterySeen(
+            battery.Number.Number,
+            since is { } began ? Day(began) : null,
+            [.. readings.GroupBy(r => Day(r.At)).OrderBy(g => g.Key).Select(g => (g.Key, g.Last().Health))]
+        );
+        return seen.Readings.Count == 0
+            ? null
+            : BatteryForecast.Of(seen, await KindOf(modelCode, battery.NumberId, stop), Today, BatteryReading.Worn);
+    }
+
+    /// <summary>How a number wears in a model, from some hundred of them; for a day it may be kept.</summary>
+    private async Task<WearPrior> KindOf(string modelCode, Guid number, CancellationToken stop)
+    {
+        var key = (nameof(KindOf), modelCode, number, Today);
+        if (cache.TryGetValue(key, out WearPrior? known))
+        {
+            return known!;
+        }
+
+        var items = await db
+            .Items.Where(i => i.NumberId == number && i.Unit!.ModelCode == modelCode)
+            .OrderBy(i => i.Id)
+            .Select(i => (ItemId?)i.Id)
+            .Take(MostOfAKind)
+            .ToListAsync(stop);
+        var readings = await db
+            .BatteryReadings.Where(r => items.Contains(r.ItemId))
+            .OrderBy(r => r.At)
+            .Select(r => new
+            {
+                r.ItemId,
+                r.At,
+                r.Health,
+            })
+            .ToListAsync(stop);
+        return cache.Set(
+            key,
+            WearPrior.Of(
+                readings
+                    .GroupBy(r => r.ItemId)
+                    .Select(g => new BatterySeen("", null, [.. g.Select(r => (Day(r.At), r.Health))])),
+                WearPrior.Unknown
+            ),
+            TimeSpan.FromHours(1)
+        );
+    }
+
+    private const int MostOfAKind = 300;
 
     /// <summary>Everything anew, whatever is kept.</summary>
     internal async Task<FleetWear> Reckon(CancellationToken stop)

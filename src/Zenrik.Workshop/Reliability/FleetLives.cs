@@ -60,13 +60,8 @@ public sealed class FleetLives(WorkshopDb db, IMemoryCache cache, TimeProvider c
 
     public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
 
-    public async Task<FleetLife> Run(CancellationToken stop = default)
-    {
-        var key = (nameof(FleetLives), await db.Freshness(Today, stop));
-        return cache.TryGetValue(key, out FleetLife? known)
-            ? known!
-            : cache.Set(key, await Reckon(stop), TimeSpan.FromHours(1));
-    }
+    public async Task<FleetLife> Run(CancellationToken stop = default) =>
+        await cache.Figures(nameof(FleetLives), await db.Freshness(Today, stop), clock, () => Reckon(stop));
 
     /// <summary>Everything anew, whatever is kept.</summary>
     internal async Task<FleetLife> Reckon(CancellationToken stop)

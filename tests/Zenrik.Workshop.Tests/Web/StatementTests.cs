@@ -22,7 +22,7 @@ public sealed class StatementTests(TemplateDatabase template)
         ["/bench"] = 13,
         ["/fleet"] = 10,
         ["/fleet?search=sandpiper"] = 18,
-        [$"/fleet/{Job.Unit}"] = 17,
+        [$"/fleet/{Job.Unit}"] = 19,
         ["/history"] = 3,
         ["/counter/due"] = 5,
         ["/fleet/campaigns"] = 4,

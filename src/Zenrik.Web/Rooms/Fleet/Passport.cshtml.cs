@@ -1,8 +1,10 @@
 using Microsoft.AspNetCore.Mvc;
 using Zenrik.Core;
+using Zenrik.Core.Batteries;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Web.Drawing;
 using Zenrik.Web.Hosting;
+using Zenrik.Workshop.Batteries;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
 
@@ -19,7 +21,8 @@ public sealed class PassportModel(
     HearUnit hear,
     DecideQuestion decide,
     CorrectPassport correct,
-    CorrectUnit correctUnit
+    CorrectUnit correctUnit,
+    FleetBatteries batteries
 ) : RoomPage
 {
     private const string Here = "/Fleet/Passport";
@@ -39,6 +42,11 @@ public sealed class PassportModel(
     /// <summary>The battery's health over time; null with fewer than two readings.</summary>
     public HealthChart? Health { get; private set; }
 
+    public DateOnly Today => batteries.Today;
+
+    /// <summary>When its battery comes under the limit; null where nothing was read of it.</summary>
+    public BatteryForecast? Forecast { get; private set; }
+
     public async Task<IActionResult> OnGet(string tag, CancellationToken stop)
     {
         if (!(await passports.Run(tag, stop)).Try(out var passport, out _))
@@ -49,6 +57,16 @@ public sealed class PassportModel(
         Passport = passport;
         History = await histories.Run(passport.Unit.Id, stop);
         Health = HealthChart.Of(History.Readings);
+        var battery = passport.Slots.FirstOrDefault(s =>
+            s.Item is not null && s.Slot.StartsWith("battery", StringComparison.Ordinal)
+        );
+        Forecast = await batteries.Of(
+            passport.Unit.ModelCode,
+            battery?.Item,
+            battery?.Since,
+            History.Readings.Where(r => r.ItemId == battery?.Item?.Id).Select(r => (r.At, r.Health)),
+            stop
+        );
         Drawing = passport is { Model: { } model, Fitted: { } fitted } ? MachineView.Opened(model, fitted) : null;
         Upgrades = await fits.Upgrades(passport, stop);
         return Page();
