@@ -5,6 +5,7 @@ using Zenrik.Core.Fleet;
 using Zenrik.Core.Sourcing;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Reliability;
+using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Batteries;
 
@@ -49,24 +50,12 @@ public sealed class FleetBatteries(WorkshopDb db, IMemoryCache cache, TimeProvid
                 enough
             )
             .ToList();
-        var names = needs.ConvertAll(n => n.Number!);
-        var free = await db
-            .Items.Where(i => names.Contains(i.Number.Number) && i.BinKind == BinKind.Shelf && i.Reservation == null)
-            .GroupBy(i => i.Number.Number)
-            .Select(g => new { g.Key, Count = g.Count() })
-            .ToDictionaryAsync(g => g.Key, g => g.Count, stop);
-        var coming = await db
-            .PartOrders.Where(o => names.Contains(o.Number) && o.State == OrderState.Ordered && o.RepairId == null)
-            .GroupBy(o => o.Number)
-            .Select(g => new { g.Key, Count = g.Sum(o => o.Quantity) })
-            .ToDictionaryAsync(g => g.Key, g => g.Count, stop);
+        var stock = await db.FreeAndComing(needs.ConvertAll(n => n.Number!), stop);
         return
         [
-            .. needs.Select(n => new NumberNeed(
-                n,
-                free.GetValueOrDefault(n.Number!),
-                coming.GetValueOrDefault(n.Number!)
-            )),
+            .. needs
+                .Select(n => (Need: n, Stock: stock(n.Number!)))
+                .Select(n => new NumberNeed(n.Need, n.Stock.Free, n.Stock.Coming)),
         ];
     }
 

@@ -1,7 +1,5 @@
-using Microsoft.EntityFrameworkCore;
 using Zenrik.Core.Reliability;
-using Zenrik.Core.Sourcing;
-using Zenrik.Core.Stock;
+using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Reliability;
 
@@ -69,25 +67,15 @@ public sealed class ExpectedDemand(WorkshopDb db, FleetLives lives)
             );
         }
 
-        var names = rows.SelectMany(r => r.Numbers).Distinct().ToList();
-        var free = await db
-            .Items.Where(i => names.Contains(i.Number.Number) && i.BinKind == BinKind.Shelf && i.Reservation == null)
-            .GroupBy(i => i.Number.Number)
-            .Select(g => new { g.Key, Count = g.Count() })
-            .ToDictionaryAsync(g => g.Key, g => g.Count, stop);
-        var coming = await db
-            .PartOrders.Where(o => names.Contains(o.Number) && o.State == OrderState.Ordered && o.RepairId == null)
-            .GroupBy(o => o.Number)
-            .Select(g => new { g.Key, Count = g.Sum(o => o.Quantity) })
-            .ToDictionaryAsync(g => g.Key, g => g.Count, stop);
+        var stock = await db.FreeAndComing([.. rows.SelectMany(r => r.Numbers).Distinct()], stop);
         return
         [
             .. rows.OrderByDescending(r => r.Expected)
                 .Select(r =>
                     r with
                     {
-                        Free = r.Numbers.Sum(n => free.GetValueOrDefault(n)),
-                        Coming = r.Numbers.Sum(n => coming.GetValueOrDefault(n)),
+                        Free = r.Numbers.Sum(n => stock(n).Free),
+                        Coming = r.Numbers.Sum(n => stock(n).Coming),
                     }
                 ),
         ];

@@ -269,14 +269,9 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
                 return missing;
             }
 
-            if (order.Supplier.Address is not null || order.State != OrderState.Ordered)
+            if (NotByHand(order) is { } refusal)
             {
-                return new Refusal(
-                    RefusalReason.Conflict,
-                    order.State == OrderState.Ordered
-                        ? $"{order.Supplier.Name} acknowledges orders for itself."
-                        : $"The order of {order.Number} is not on its way any more."
-                );
+                return refusal;
             }
 
             if (
@@ -305,14 +300,9 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
                 return missing;
             }
 
-            if (order.Supplier.Address is not null || order.State != OrderState.Ordered)
+            if (NotByHand(order) is { } refusal)
             {
-                return new Refusal(
-                    RefusalReason.Conflict,
-                    order.State == OrderState.Ordered
-                        ? $"{order.Supplier.Name} acknowledges orders for itself."
-                        : $"The order of {order.Number} is not on its way any more."
-                );
+                return refusal;
             }
 
             // Pressed twice, or by two people: it has gone out once.
@@ -329,6 +319,13 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
                 : $"The order of {order.Number} is on its way to {order.Supplier.OrderTo}.";
         }
     }
+
+    private static Refusal? NotByHand(PartOrder order) =>
+        order.State != OrderState.Ordered
+            ? new Refusal(RefusalReason.Conflict, $"The order of {order.Number} is not on its way any more.")
+        : order.Supplier.Address is not null
+            ? new Refusal(RefusalReason.Conflict, $"{order.Supplier.Name} acknowledges orders for itself.")
+        : null;
 
     private const int MaxReference = 60;
 

@@ -31,6 +31,26 @@ internal static class Shelves
         return promises.ToDictionary(p => p.ItemId!.Value, p => Repair.CodeOf(p.Number));
     }
 
+    /// <summary>Of each number how many lie free on a shelf, and how many are ordered for the shelf; 0 of those not named.</summary>
+    public static async Task<Func<string, (int Free, int Coming)>> FreeAndComing(
+        this WorkshopDb db,
+        IReadOnlyCollection<string> numbers,
+        CancellationToken stop
+    )
+    {
+        var free = await db
+            .Items.Where(i => numbers.Contains(i.Number.Number) && i.BinKind == BinKind.Shelf && i.Reservation == null)
+            .GroupBy(i => i.Number.Number)
+            .Select(g => new { g.Key, Count = g.Count() })
+            .ToDictionaryAsync(g => g.Key, g => g.Count, stop);
+        var coming = await db
+            .PartOrders.Where(o => numbers.Contains(o.Number) && o.State == OrderState.Ordered && o.RepairId == null)
+            .GroupBy(o => o.Number)
+            .Select(g => new { g.Key, Count = g.Sum(o => o.Quantity - o.Arrived) })
+            .ToDictionaryAsync(g => g.Key, g => g.Count, stop);
+        return number => (free.GetValueOrDefault(number), coming.GetValueOrDefault(number));
+    }
+
     /// <summary>Counts of those numbers of which something is there.</summary>
     public static async Task<Dictionary<Guid, ShelfCount>> OnShelf(
         this WorkshopDb db,
