@@ -1,9 +1,10 @@
 namespace Zenrik.Core.Repairs;
 
-/// <summary>A part that was exchanged, as its user may be told of it.</summary>
+/// <summary>A part that was exchanged or added, as its user may be told of it.</summary>
 /// <param name="Slot">Where it went in: "drive-a".</param>
 /// <param name="Name">What it is called: "drive".</param>
-public sealed record ExchangedPart(string Slot, string Name);
+/// <param name="Added">True where its slot was empty: nothing went with an old one.</param>
+public sealed record ExchangedPart(string Slot, string Name, bool Added = false);
 
 /// <summary>
 /// What whoever uses a machine is told when they fetch it: what was done, what became of their data and settings, what to
@@ -31,7 +32,7 @@ public sealed record UserSheet(
     /// <summary>One sentence a part; where none was exchanged, how it ended.</summary>
     public IReadOnlyList<string> Done =>
         Exchanged.Count > 0
-            ? [.. Exchanged.Select(p => $"The {p.Name} was exchanged.")]
+            ? [.. Exchanged.Select(p => $"The {p.Name} was {(p.Added ? "added" : "exchanged")}.")]
             :
             [
                 End switch
@@ -84,7 +85,8 @@ public sealed record UserSheet(
 
     private bool Touches(string[] stems) =>
         Exchanged.Any(p =>
-            stems.Any(s => p.Slot == s || p.Slot.StartsWith($"{s}-", StringComparison.Ordinal))
+            !p.Added
+            && stems.Any(s => p.Slot == s || p.Slot.StartsWith($"{s}-", StringComparison.Ordinal))
             // A small board beside the main one holds nothing.
             && !p.Slot.EndsWith("-board", StringComparison.Ordinal)
         );

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
 using Zenrik.Core.Batteries;
@@ -30,10 +31,23 @@ public sealed record NumberNeed(BatteryNeed Need, int Free, int Coming)
 /// <summary>Reads the fleet's batteries. What follows from the book alone is kept in memory as long as the book is the same.</summary>
 public sealed class FleetBatteries(WorkshopDb db, IMemoryCache cache, TimeProvider clock)
 {
+    /// <summary>Months the calendar looks ahead.</summary>
+    public const int Months = 18;
+
+    /// <summary>Beside the figures it follows from, as long as these are kept.</summary>
+    private static readonly ConditionalWeakTable<
+        FleetWear,
+        IReadOnlyList<(DateOnly Month, BatteryCount Count)>
+    > Calendars = [];
+
     public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
 
     public async Task<FleetWear> Run(CancellationToken stop = default) =>
         await cache.Figures(nameof(FleetBatteries), await db.Freshness(Today, stop), clock, () => Reckon(stop));
+
+    /// <summary>How many come under the limit in each of the next months.</summary>
+    public IReadOnlyList<(DateOnly Month, BatteryCount Count)> Calendar(FleetWear wear) =>
+        Calendars.GetValue(wear, w => BatteryCalendar.Months(w.Batteries, Today, Months));
 
     /// <summary>By number, what is needed by a day, and what of it is there.</summary>
     public async Task<IReadOnlyList<NumberNeed>> ByNumber(

@@ -157,7 +157,7 @@ public sealed class WhatToFit(WorkshopDb db, FitOf fits, PlanFor plans)
     /// <summary>"on its back, at act 14 of 31, after 22 minutes".</summary>
     private static string? LabelAt(ServiceMap map, Assembly assembly, Plan plan)
     {
-        if (map.Part(assembly.Part).Label is not { } label)
+        if (map.Part(assembly.Part).Label is not { } label || map.Vacant.Contains(assembly.Part))
         {
             return null;
         }

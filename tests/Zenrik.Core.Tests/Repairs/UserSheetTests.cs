@@ -61,4 +61,18 @@ public sealed class UserSheetTests
         told[2].ShouldContain("did not show here");
         Of(null).LookOut.ShouldContain(l => l.Contains("swells"));
     }
+
+    [Fact]
+    public void What_was_added_to_an_empty_slot_took_nothing_with_it()
+    {
+        var sheet = new UserSheet(
+            [new ExchangedPart("drive-b", "drive B", Added: true)],
+            RepairEnd.Exchanged,
+            [],
+            "1 May 2026",
+            RepairPurpose.Upgrade
+        );
+        sheet.Done.ShouldBe(["The drive B was added."]);
+        sheet.Data.ShouldBe("Nothing that is stored on the machine was touched.");
+    }
 }

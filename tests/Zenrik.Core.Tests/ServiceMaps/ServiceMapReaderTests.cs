@@ -103,6 +103,23 @@ public sealed class ServiceMapReaderTests
         ServiceMapReader.Read("x", text).Findings.ShouldNotBeEmpty();
 
     [Fact]
+    public void A_figure_of_four_hundred_digits_is_a_finding_wherever_it_stands()
+    {
+        var long_ = new string('9', 400);
+        foreach (var figure in new[] { long_, $"-{long_}", $"{long_}.5", "1e999", "-1e999" })
+        {
+            ServiceMapReader.Read("x", figure).Findings.ShouldNotBeEmpty(figure);
+            var map = Maps.SandpiperJson.Replace(
+                "\"heightMm\": ",
+                $"\"heightMm\": {figure}, \"was\": ",
+                StringComparison.Ordinal
+            );
+            map.ShouldNotBe(Maps.SandpiperJson);
+            ServiceMapReader.Read("x", map).Findings.ShouldNotBeEmpty(figure);
+        }
+    }
+
+    [Fact]
     public void Depth_and_size_are_bounded()
     {
         ServiceMapReader.Read("deep", new string('[', 5000)).Findings.ShouldHaveSingleItem();

@@ -37,7 +37,11 @@ public sealed class ForUserModel(RepairOf repairs, SetFigures figures) : RoomPag
                     .Lines.Select(l => l.Line)
                     .Where(l => l.NumberIn is not null)
                     .OrderBy(l => l.Position)
-                    .Select(l => new ExchangedPart(l.Slot, l.AssemblyName)),
+                    .Select(l => new ExchangedPart(
+                        l.Slot,
+                        l.AssemblyName,
+                        View.Bench?.Session.VacantSlots.Contains(l.Slot) == true
+                    )),
             ],
             View.Repair.End,
             [.. (View.Bench?.Ledger.StopGaps ?? []).Select(g => (g.What, g.Reason))],

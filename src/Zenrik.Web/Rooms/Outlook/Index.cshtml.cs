@@ -11,9 +11,6 @@ namespace Zenrik.Web.Rooms.Outlook;
 [PostingNeeds(Policies.Counter)]
 public sealed class IndexModel(FleetBatteries batteries, ChangeUnits change) : RoomPage
 {
-    /// <summary>Months the chart shows.</summary>
-    private const int Months = 18;
-
     public static IReadOnlyList<int> Levels { get; } = [80, 90, 95, 99];
 
     public DateOnly By { get; private set; }
@@ -37,8 +34,8 @@ public sealed class IndexModel(FleetBatteries batteries, ChangeUnits change) : R
         (By, Sure) = (Within(by), sure is { } level && Levels.Contains(level) ? level : 90);
         Wear = await batteries.Run(stop);
         Chart = new BarChart([
-            .. BatteryCalendar
-                .Months(Wear.Batteries, Today, Months)
+            .. batteries
+                .Calendar(Wear)
                 .Select(m => new Bar(
                     m.Month.ToString("MMM yy", System.Globalization.CultureInfo.InvariantCulture),
                     m.Count.Expected,
