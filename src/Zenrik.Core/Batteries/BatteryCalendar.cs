@@ -22,11 +22,7 @@ public sealed record FleetBattery(
 /// <param name="High">In one case of ten more.</param>
 public sealed record BatteryCount(double Expected, int Low, int High)
 {
-    internal static BatteryCount Of(IReadOnlyCollection<double> chances)
-    {
-        var law = PoissonBinomial.Of(chances);
-        return new BatteryCount(law.Mean, law.Quantile(0.1), law.Quantile(0.9));
-    }
+    internal static BatteryCount Of(PoissonBinomial law) => new(law.Mean, law.Quantile(0.1), law.Quantile(0.9));
 }
 
 /// <summary>Batteries of one number at one site that are due by a day.</summary>
@@ -62,14 +58,16 @@ public static class BatteryCalendar
                     (month, i) =>
                         (
                             month,
-                            BatteryCount.Of([
-                                .. batteries
-                                    .Select(b =>
-                                        b.Forecast.UnderBy(month.AddMonths(1))
-                                        - (i == 0 ? 0 : b.Forecast.UnderBy(month))
-                                    )
-                                    .Select(p => Math.Clamp(p, 0, 1)),
-                            ])
+                            BatteryCount.Of(
+                                PoissonBinomial.Of([
+                                    .. batteries
+                                        .Select(b =>
+                                            b.Forecast.UnderBy(month.AddMonths(1))
+                                            - (i == 0 ? 0 : b.Forecast.UnderBy(month))
+                                        )
+                                        .Select(p => Math.Clamp(p, 0, 1)),
+                                ])
+                            )
                         )
                 ),
         ];
@@ -89,10 +87,10 @@ public static class BatteryCalendar
                         g.Key.Model,
                         g.Key.Number,
                         g.Key.Wh,
-                        BatteryCount.Of([.. chances.Select(c => c.Chance)]),
+                        BatteryCount.Of(law),
                         [
                             .. chances
-                                .Where(c => c.Chance > 0.5)
+                                .Where(c => c.Chance > BatteryForecast.Likely)
                                 .OrderByDescending(c => c.Chance)
                                 .ThenBy(c => c.Tag, StringComparer.Ordinal)
                                 .Select(c => c.Tag),

@@ -104,6 +104,9 @@ public sealed class BatteryForecast
     /// <summary>Nothing is said of a day farther off.</summary>
     public const int FarthestYears = 12;
 
+    /// <summary>A chance above this calls a battery due.</summary>
+    public const double Likely = 0.5;
+
     /// <summary>A new one is not quite at 100 %, nor is the day it went in quite the day it was made.</summary>
     private const double NewDeviation = 0.03;
 
@@ -144,7 +147,10 @@ public sealed class BatteryForecast
     public double PerDay => slope;
 
     /// <summary>The day it is as likely under the limit as not; null: not within <see cref="FarthestYears"/>.</summary>
-    public DateOnly? Due => Reached(0.5);
+    public DateOnly? Due => Reached(Likely);
+
+    /// <summary>True for one that is more likely under the limit today than not.</summary>
+    public bool IsDue => UnderBy(today) > Likely;
 
     /// <summary>One in ten is under the limit before.</summary>
     public DateOnly? Earliest => Reached(0.1);

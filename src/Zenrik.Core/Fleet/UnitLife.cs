@@ -64,7 +64,10 @@ public static class UnitLife
             );
 
     /// <summary>True while the unit serves somebody or is to serve again.</summary>
-    public static bool Serves(UnitState state) => state is not (UnitState.Donor or UnitState.Retired or UnitState.Lost);
+    public static bool Serves(UnitState state) => !OutOfUse.Contains(state);
+
+    /// <summary>States of a unit that serves nobody any more.</summary>
+    public static IReadOnlyList<UnitState> OutOfUse { get; } = [UnitState.Donor, UnitState.Retired, UnitState.Lost];
 
     /// <summary>"at the counter": the state within a sentence.</summary>
     public static string Name(UnitState state) =>

@@ -21,6 +21,12 @@ public sealed record WeibullLife(Estimate Shape, Estimate ScaleDays, double LogL
     /// <summary>The share that lives longer than an age.</summary>
     public double Survival(double days) => Survival(days, Shape.Value, ScaleDays.Value);
 
+    /// <summary>How such parts fail, where the shape's interval says it.</summary>
+    public string Says =>
+        Shape.Low > 1 ? "wears out"
+        : Shape.High < 1 ? "fails early"
+        : "by chance, as far as is known";
+
     /// <summary>The chance that a part of an age fails within some days more.</summary>
     public double FailsWithin(double ageDays, double moreDays) =>
         FailsWithin(ageDays, moreDays, Shape.Value, ScaleDays.Value);

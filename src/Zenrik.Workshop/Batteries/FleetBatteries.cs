@@ -2,7 +2,6 @@ using System.Runtime.CompilerServices;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
 using Zenrik.Core.Batteries;
-using Zenrik.Core.Fleet;
 using Zenrik.Core.Sourcing;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Reliability;
@@ -142,14 +141,11 @@ public sealed class FleetBatteries(WorkshopDb db, IMemoryCache cache, TimeProvid
     /// <summary>Everything anew, whatever is kept.</summary>
     internal async Task<FleetWear> Reckon(CancellationToken stop)
     {
+        var serving = db.Units.Where(Unit.Serving);
         var inside = await db
             .Items.AsNoTracking()
             .Where(i =>
-                i.UnitId != null
-                && i.Slot!.StartsWith("battery")
-                && i.Unit!.State != UnitState.Donor
-                && i.Unit.State != UnitState.Retired
-                && i.Unit.State != UnitState.Lost
+                i.UnitId != null && i.Slot!.StartsWith(BatterySlot.Prefix) && serving.Any(u => u.Id == i.UnitId)
             )
             .Select(i => new
             {

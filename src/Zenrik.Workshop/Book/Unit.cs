@@ -1,3 +1,4 @@
+using System.Linq.Expressions;
 using Zenrik.Core.Fleet;
 using Zenrik.Core.Stock;
 
@@ -8,6 +9,10 @@ public sealed class Unit
 {
     /// <summary>The generated column that is searched as one types.</summary>
     internal const string SearchText = "SearchText";
+
+    /// <summary>Units that serve somebody, as a query: <see cref="UnitLife.Serves"/>.</summary>
+    public static readonly Expression<Func<Unit, bool>> Serving = u =>
+        u.State != UnitState.Donor && u.State != UnitState.Retired && u.State != UnitState.Lost;
 
     public required UnitId Id { get; init; }
 

@@ -271,10 +271,9 @@ public sealed class DecideFor(
     /// </summary>
     private async Task<double?> BatteryMonths(Repair repair, Passport passport, DateOnly today, CancellationToken stop)
     {
-        bool IsBattery(string slot) => slot.StartsWith("battery", StringComparison.Ordinal);
         if (
-            repair.Lines.Exists(l => IsBattery(l.Slot))
-            || passport.Slots.FirstOrDefault(s => IsBattery(s.Slot) && s.Item is not null)?.Item is not { } battery
+            repair.Lines.Exists(l => BatterySlot.Is(l.Slot))
+            || passport.Slots.FirstOrDefault(s => BatterySlot.Is(s.Slot) && s.Item is not null)?.Item is not { } battery
         )
         {
             return null;

@@ -1,6 +1,6 @@
 using Microsoft.EntityFrameworkCore;
+using Zenrik.Core.Batteries;
 using Zenrik.Core.Economics;
-using Zenrik.Core.Fleet;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Repairs;
 using Zenrik.Workshop.Batteries;
@@ -43,9 +43,7 @@ public sealed class YearAhead(WorkshopDb db, FleetBatteries batteries, ExpectedD
         var figures = await db.Figures(stop);
         var wear = await batteries.Run(stop);
         // A battery is exchanged when it comes under the limit; what fails before is among them.
-        var slots = (await demand.Run(Days, 0.9, stop))
-            .Where(d => !d.Slot.Slot.StartsWith("battery", StringComparison.Ordinal))
-            .ToList();
+        var slots = (await demand.Run(Days, 0.9, stop)).Where(d => !BatterySlot.Is(d.Slot.Slot)).ToList();
         var due = wear
             .Batteries.GroupBy(b => (b.Model, b.Number))
             .Select(g => (g.Key, Chances: g.Select(b => b.Forecast.UnderBy(end)).ToList()))
@@ -78,13 +76,8 @@ public sealed class YearAhead(WorkshopDb db, FleetBatteries batteries, ExpectedD
                 .OrderByDescending(l => l.Expected ?? 0),
         ];
         var ending = await db
-            .Units.Where(u =>
-                u.State != UnitState.Donor
-                && u.State != UnitState.Retired
-                && u.State != UnitState.Lost
-                && u.Model.SupportEnds != null
-                && u.Model.SupportEnds <= end
-            )
+            .Units.Where(Unit.Serving)
+            .Where(u => u.Model.SupportEnds != null && u.Model.SupportEnds <= end)
             .GroupBy(u => new { u.Model.Name, u.Model.NewPrice })
             .Select(g => new
             {
@@ -150,7 +143,7 @@ public sealed class YearAhead(WorkshopDb db, FleetBatteries batteries, ExpectedD
     {
         var since = clock.GetUtcNow().AddDays(-Days);
         var units = await db
-            .Units.Where(u => u.State != UnitState.Donor && u.State != UnitState.Retired && u.State != UnitState.Lost)
+            .Units.Where(Unit.Serving)
             .GroupBy(u => new { Model = u.Model.Name, u.Site })
             .Select(g => new
             {

@@ -222,12 +222,8 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
                 .Units.AsNoTracking()
                 .Include(u => u.Model)
                 .Include(u => u.Looks)
-                .Where(u =>
-                    models.Contains(u.ModelCode)
-                    && u.State != UnitState.Donor
-                    && u.State != UnitState.Retired
-                    && u.State != UnitState.Lost
-                )
+                .Where(Unit.Serving)
+                .Where(u => models.Contains(u.ModelCode))
                 .OrderBy(u => u.Tag)
                 .Take(most)
                 .ToListAsync(stop);

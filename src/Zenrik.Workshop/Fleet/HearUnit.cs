@@ -153,7 +153,7 @@ public sealed class HearUnit(WorkshopDb db, PassportOf passports, CorrectPasspor
 
             var battery = await db
                 .Items.Include(i => i.Number)
-                .Where(i => i.UnitId == unit.Id && i.Slot!.StartsWith("battery"))
+                .Where(i => i.UnitId == unit.Id && i.Slot!.StartsWith(BatterySlot.Prefix))
                 .OrderBy(i => i.Slot)
                 .FirstOrDefaultAsync(stop);
             var now = clock.GetUtcNow();

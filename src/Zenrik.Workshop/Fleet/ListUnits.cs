@@ -90,6 +90,7 @@ public sealed class ListUnits(WorkshopDb db)
         };
         var page = Math.Clamp(query.Page, 0, DeepestPage);
         var underway = db.Repairs.Where(Repair.Underway);
+        var said = db.ReadingsOfPresentBatteries();
         var rows = await ordered
             .Skip(page * PageSize)
             .Take(PageSize + 1)
@@ -106,9 +107,8 @@ public sealed class ListUnits(WorkshopDb db)
                     u.Model.SupportEnds,
                     u.State,
                     u.InLoanPool,
-                    db.BatteryReadings.Where(r => r.UnitId == u.Id)
+                    said.Where(r => r.UnitId == u.Id)
                         .OrderByDescending(r => r.At)
-                        .Where(r => r.ItemId == null || db.Items.Any(i => i.Id == r.ItemId && i.UnitId == u.Id))
                         .Select(r => (double?)r.Health)
                         .FirstOrDefault(),
                     Array.Empty<DateTimeOffset>(),

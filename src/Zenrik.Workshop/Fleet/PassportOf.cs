@@ -51,6 +51,10 @@ public sealed record Passport(
             ? Model.AssemblyIn(slot)
             : null;
 
+    /// <summary>True for a slot this unit could be without and is, as far as anything is recorded of it.</summary>
+    public bool IsEmpty(string slot) =>
+        Filled.Count > 0 && Slots.Any(s => s.Slot == slot && s is { Optional: true, Item: null });
+
     /// <summary>The passport of the unit as a job finds it that fills these slots.</summary>
     public Passport Filling(IReadOnlyCollection<string> slots) =>
         Model is null || slots.Count == 0 ? this : this with { Fitted = Model.Filling(Filled, slots) };

@@ -82,6 +82,7 @@ public sealed class WallOf(WorkshopDb db, ListUnits units, IMemoryCache cache)
             query with { Order = UnitOrder.Tag, Page = 0 } == new UnitQuery()
                 ? null
                 : (await units.Tags(query, stop)).ToHashSet();
+        var said = db.ReadingsOfPresentBatteries();
         var all = await db
             .Units.AsNoTracking()
             .Select(u => new
@@ -90,10 +91,8 @@ public sealed class WallOf(WorkshopDb db, ListUnits units, IMemoryCache cache)
                 u.Site,
                 u.ModelCode,
                 u.State,
-                Health = db
-                    .BatteryReadings.Where(r => r.UnitId == u.Id)
+                Health = said.Where(r => r.UnitId == u.Id)
                     .OrderByDescending(r => r.At)
-                    .Where(r => r.ItemId == null || db.Items.Any(i => i.Id == r.ItemId && i.UnitId == u.Id))
                     .Select(r => (double?)r.Health)
                     .FirstOrDefault(),
             })

@@ -66,6 +66,7 @@ public sealed class FleetLives(WorkshopDb db, IMemoryCache cache, TimeProvider c
     /// <summary>Everything anew, whatever is kept.</summary>
     internal async Task<FleetLife> Reckon(CancellationToken stop)
     {
+        string[] outOfUse = [.. UnitLife.OutOfUse.Select(s => s.ToString())];
         // An item's next movement ends its stay; what a unit holds that is out of use stopped serving when that began.
         var stays = await db
             .Database.SqlQuery<Stay>(
@@ -80,8 +81,8 @@ public sealed class FleetLives(WorkshopDb db, IMemoryCache cache, TimeProvider c
                     SELECT unit_id, max(at) AS at FROM unit_events WHERE kind = 'State' GROUP BY unit_id
                 )
                 SELECT u.tag, u.site, u.model_code, m.name AS model, s.to_slot AS slot, i.batch AS lot, n.number,
-                       s.at AS since, coalesce(s.left_at, CASE WHEN u.state IN ('Donor', 'Retired', 'Lost') THEN e.at END) AS until,
-                       s.left_at IS NOT NULL AS removed, s.left_at IS NULL AND u.state NOT IN ('Donor', 'Retired', 'Lost') AS serves,
+                       s.at AS since, coalesce(s.left_at, CASE WHEN u.state = ANY({outOfUse}) THEN e.at END) AS until,
+                       s.left_at IS NOT NULL AS removed, s.left_at IS NULL AND u.state <> ALL({outOfUse}) AS serves,
                        r.purpose, coalesce(r.circumstances, ARRAY[]::text[]) AS circumstances, l.fault
                 FROM stays s
                 JOIN units u ON u.id = s.to_unit_id

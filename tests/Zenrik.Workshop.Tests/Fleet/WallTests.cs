@@ -43,6 +43,22 @@ public sealed class WallTests(TemplateDatabase databases)
             .Sum(g => g.Tiles.Count(t => t.Health is not null))
             .ShouldBe(all.Sum(g => g.Tiles.Count(t => t.Health is not null)));
 
+        // Nor what one said of which no item was recorded, but of the one that speaks afterwards.
+        (await Said("now() - interval '2 days'", 0.3)).ShouldBeNull();
+        (await Said("now() + interval '1 hour'", 0.9)).ShouldBe(0.9);
+
+        async Task<double?> Said(string at, double health)
+        {
+            (
+                await book.Sql(
+                    FormattableString.Invariant(
+                        $"INSERT INTO battery_readings (unit_id, at, health) SELECT id, {at}, {health} FROM units WHERE tag = '{Job.Unit}'"
+                    )
+                )
+            ).ShouldBeNull();
+            return await Health();
+        }
+
         async Task<double?> Health() =>
             (await book.Do<ListUnits, UnitPage>(l => l.Run(new UnitQuery(Search: Job.Unit)))).Rows.Single().Health;
 

@@ -66,11 +66,6 @@ public sealed class TakeInModel(PassportOf passports, OpenRepair openRepair, Add
     /// <summary>What could be upgraded, with the assembly that is fitted for it; null: it cannot be.</summary>
     public IReadOnlyList<(Upgrade Upgrade, string? Assembly)> Upgrades { get; private set; } = [];
 
-    /// <summary>True for a slot this unit could be without and is.</summary>
-    public bool IsEmpty(string slot) =>
-        Passport.Slots.Any(s => s.Slot == slot && s is { Optional: true, Item: null })
-        && !FitOf.NotKnown(Passport).Contains(slot);
-
     private async Task Offer(Passport passport, CancellationToken stop)
     {
         Passport = passport;

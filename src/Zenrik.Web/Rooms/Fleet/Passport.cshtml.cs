@@ -42,8 +42,6 @@ public sealed class PassportModel(
     /// <summary>The battery's health over time; null with fewer than two readings.</summary>
     public HealthChart? Health { get; private set; }
 
-    public DateOnly Today => batteries.Today;
-
     /// <summary>When its battery comes under the limit; null where nothing was read of it.</summary>
     public BatteryForecast? Forecast { get; private set; }
 
@@ -57,9 +55,7 @@ public sealed class PassportModel(
         Passport = passport;
         History = await histories.Run(passport.Unit.Id, stop);
         Health = HealthChart.Of(History.Readings);
-        var battery = passport.Slots.FirstOrDefault(s =>
-            s.Item is not null && s.Slot.StartsWith("battery", StringComparison.Ordinal)
-        );
+        var battery = passport.Slots.FirstOrDefault(s => s.Item is not null && BatterySlot.Is(s.Slot));
         Forecast = await batteries.Of(
             passport.Unit.ModelCode,
             battery?.Item,

@@ -49,10 +49,4 @@ public sealed class WatchModel(FleetLives lives, ChangeUnits change) : RoomPage
     /// <summary>By when 63 of 100 have failed; what lies beyond a machine's life is not said to the year.</summary>
     public static string Lasts(WeibullLife law) =>
         law.ScaleDays.Value > 30 * 365.25 ? "beyond 30 years" : $"{Show.Tenth(law.ScaleDays.Value / 365.25)} years";
-
-    /// <summary>"wear", "chance", "early failures": what a law's shape says, where its interval says it.</summary>
-    public static string Word(WeibullLife law) =>
-        law.Shape.Low > 1 ? "wears out"
-        : law.Shape.High < 1 ? "fails early"
-        : "by chance, as far as is known";
 }

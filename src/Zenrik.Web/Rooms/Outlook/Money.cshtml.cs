@@ -4,7 +4,7 @@ using Zenrik.Workshop.Economics;
 namespace Zenrik.Web.Rooms.Outlook;
 
 /// <summary>What the next year will cost, and what the last has.</summary>
-public sealed class YearModel(YearAhead year) : PageModel
+public sealed class MoneyModel(YearAhead year) : PageModel
 {
     public YearView View { get; private set; } = null!;
 
