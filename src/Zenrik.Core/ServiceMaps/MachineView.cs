@@ -45,6 +45,12 @@ public sealed record MachineMoment
 
     public IReadOnlySet<FastenerId> Trouble { get; init; } = new HashSet<FastenerId>();
 
+    /// <summary>
+    /// The side the eye looks at, base or deck: what is worked on from the other lies behind. Null, and always on a machine
+    /// worked on from one side only: everything is drawn through, from the base side.
+    /// </summary>
+    public Side? Up { get; init; }
+
     /// <summary>True where the house lays parts out as they sit in the machine, false for trays in the order they came out.</summary>
     public bool LaidInShape { get; init; }
 
@@ -111,6 +117,12 @@ public sealed record MachineView(
     /// <summary>Where what is out lies from, mm from the top.</summary>
     public double LaidTopMm => BenchTopMm + Gap;
 
+    /// <summary>
+    /// The side seen. From the deck left and right are the other way round: a point at x is then painted at
+    /// <see cref="WidthMm"/> − x.
+    /// </summary>
+    public Side Seen { get; init; } = Side.Base;
+
     private const double Gap = 6;
     private const double HeadRadius = 3.4;
 
@@ -124,16 +136,27 @@ public sealed record MachineView(
     public Underlay? Underlay { get; init; }
 
     /// <summary>The machine with its covers off and nothing else touched.</summary>
-    public static MachineView Opened(ServiceMap model, ServiceMap unit) =>
+    /// <param name="model">The model's map, optional parts included.</param>
+    /// <param name="unit">The map of the unit.</param>
+    /// <param name="seen">The side looked at, base or deck.</param>
+    public static MachineView Opened(ServiceMap model, ServiceMap unit, Side seen = Side.Base) =>
         Of(
             model,
             unit,
-            new MachineMoment { PartsOut = [.. unit.Parts.Where(p => p.Layer >= CoverLayer).Select(p => p.Id)] }
+            new MachineMoment
+            {
+                PartsOut = [.. unit.Parts.Where(p => p.Layer >= CoverLayer).Select(p => p.Id)],
+                Up = seen,
+            }
         ) with
         {
             Laid = [],
             TotalHeightMm = model.Drawing.HeightMm,
         };
+
+    /// <summary>As <see cref="Opened"/>, from each side that something inside is worked on from.</summary>
+    public static IReadOnlyList<MachineView> Faces(ServiceMap model, ServiceMap unit) =>
+        model.IsTwoSided ? [Opened(model, unit), Opened(model, unit, Side.Deck)] : [Opened(model, unit)];
 
     /// <summary>Composes the view.</summary>
     /// <param name="model">The model's map, optional parts included.</param>
@@ -146,10 +169,16 @@ public sealed record MachineView(
         var off = away.ToHashSet();
         var gone = off.SelectMany(p => unit.MovingWith(p, off)).ToHashSet();
         var things = new List<DrawnThing>();
+        var up = model.IsTwoSided ? moment.Up : null;
         // The choice of a variant that this unit does not have lies where another does.
         var elsewhere = model.Variants.SelectMany(v => v.Choices).SelectMany(c => c.Parts).Except(present).ToHashSet();
         foreach (var p in model.Parts.Where(p => p.Shape is not null && !elsewhere.Contains(p.Id)))
         {
+            if (!IsSeen(p.Side, p.Id.Value) && p.Layer > 0)
+            {
+                continue;
+            }
+
             var mark =
                 !present.Contains(p.Id) ? Mark.Absent
                 : moment.Next.Contains(p.Id.Value) ? Mark.Next
@@ -174,7 +203,7 @@ public sealed record MachineView(
             var (holds, into) = (unit.Part(f.Holds), unit.Part(f.Into));
             var carriedOff =
                 gone.Contains(f.Holds) && (f.Captive || gone.Contains(f.Into) || !moment.ScrewsOut.Contains(f.Id));
-            if (carriedOff && !moment.Next.Contains(f.Id.Value))
+            if ((carriedOff && !moment.Next.Contains(f.Id.Value)) || !IsSeen(f.Side, f.Id.Value))
             {
                 continue;
             }
@@ -182,7 +211,8 @@ public sealed record MachineView(
             things.Add(
                 new DrawnThing.OfScrews(
                     f,
-                    (gone.Contains(f.Holds) ? into.Layer : holds.Layer) + 0.5,
+                    // The head of a screw that reaches through to the other side sits in what it goes through.
+                    (gone.Contains(f.Holds) || holds.Side != f.Side ? into.Layer : holds.Layer) + 0.5,
                     moment.Trouble.Contains(f.Id)
                     && moment.ScrewsOut.Contains(f.Id)
                     && !moment.Next.Contains(f.Id.Value)
@@ -192,7 +222,7 @@ public sealed record MachineView(
             );
         }
 
-        foreach (var j in unit.Joints)
+        foreach (var j in unit.Joints.Where(j => IsSeen(j.Side, j.Id.Value)))
         {
             var ends = j.Between.Where(p => !gone.Contains(p)).Select(p => unit.Part(p).Layer).ToList();
             if (ends.Count > 0)
@@ -203,14 +233,14 @@ public sealed record MachineView(
             }
         }
 
-        foreach (var t in unit.Ties.Where(t => !gone.Contains(t.On)))
+        foreach (var t in unit.Ties.Where(t => !gone.Contains(t.On) && IsSeen(t.Side, t.Id.Value)))
         {
             things.Add(
                 new DrawnThing.OfTie(t, unit.Part(t.On).Layer + 0.7, MarkOf(t.Id.Value, moment.TiesFree.Contains(t.Id)))
             );
         }
 
-        foreach (var d in model.Decoys.Where(d => !gone.Contains(d.On)))
+        foreach (var d in model.Decoys.Where(d => !gone.Contains(d.On) && (up is null || d.Side == up)))
         {
             things.Add(new DrawnThing.OfDecoy(d, model.Part(d.On).Layer + 0.5));
         }
@@ -228,7 +258,10 @@ public sealed record MachineView(
             : LayInRows(lying, moment, top, model.Drawing.WidthMm);
         return new MachineView(
             model,
-            WithLegibleLabels([.. things.OrderBy(t => t.Layer)]),
+            // What is to be undone now is never painted over.
+            WithLegibleLabels([
+                .. things.OrderBy(t => t is { Mark: Mark.Next } and not DrawnThing.OfPart).ThenBy(t => t.Layer),
+            ]),
             laid,
             model.Drawing.WidthMm,
             model.Drawing.HeightMm,
@@ -242,7 +275,10 @@ public sealed record MachineView(
         )
         {
             LaidInShape = moment.LaidInShape,
+            Seen = up ?? Side.Base,
         };
+
+        bool IsSeen(Side side, string id) => up is null || side == up || side == Side.Edge || moment.Next.Contains(id);
 
         Mark MarkOf(string id, bool isOut) =>
             moment.Next.Contains(id) ? Mark.Next

@@ -82,6 +82,10 @@ public sealed record ServiceMap
     [JsonIgnore]
     public IReadOnlySet<PartId> Vacant { get; init; } = FrozenSet<PartId>.Empty;
 
+    /// <summary>True when something inside is worked on from the deck side, so that the drawing has two faces.</summary>
+    [JsonIgnore]
+    public bool IsTwoSided => Parts.Any(p => p.Side == Side.Deck) || Fasteners.Any(f => f.Side == Side.Deck);
+
     public Part Part(PartId id) => MapIndex.Of(this).Parts[id];
 
     public FastenerGroup Fastener(FastenerId id) => MapIndex.Of(this).Fasteners[id];
@@ -399,7 +403,7 @@ public sealed record Part
 
     public Side Side { get; init; } = Side.Base;
 
-    /// <summary>Drawing order: higher lies nearer to the eye from the base side.</summary>
+    /// <summary>Drawing order: higher lies nearer to the eye on the side it is worked on from.</summary>
     public int Layer { get; init; }
 
     public Shape? Shape { get; init; }

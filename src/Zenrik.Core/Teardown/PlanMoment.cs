@@ -24,10 +24,14 @@ public static class PlanMoment
     {
         var (screws, joints, ties) = (new HashSet<FastenerId>(), new HashSet<JointId>(), new HashSet<TieId>());
         var (outside, aside, back) = (new List<PartId>(), new List<PartId>(), new HashSet<string>());
+        var up = Side.Deck; // As every plan begins: closed, lid up.
         foreach (var act in plan.Acts.Take(done))
         {
             switch (act.Kind)
             {
+                case ActKind.TurnOver:
+                    up = up == Side.Base ? Side.Deck : Side.Base;
+                    break;
                 case ActKind.Undo:
                     screws.Add(act.Fastener);
                     break;
@@ -74,6 +78,7 @@ public static class PlanMoment
             JointsOpen = joints,
             TiesFree = ties,
             Back = back,
+            Up = up,
             LaidInShape = plan.Basis.Practice.Of(RuleBook.PartsLaid) == PartsLaid.InShape,
             Next = plan
                 .Steps.Skip(done)

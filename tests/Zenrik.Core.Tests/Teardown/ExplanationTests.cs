@@ -150,6 +150,43 @@ public sealed class ExplanationTests
 
     [Theory]
     [MemberData(nameof(OptimalityTests.Models), MemberType = typeof(OptimalityTests))]
+    public void The_drawing_shows_the_side_that_is_up_and_paints_nothing_over_what_is_next(string code)
+    {
+        var map = Maps.Shipped(code);
+        var plan = AllOut(code, PartsLaid.InTrays);
+        var up = Side.Deck;
+        for (var done = 0; done < plan.Steps.Count; done++)
+        {
+            var view = MachineView.Of(map, plan.Map, PlanMoment.After(plan, done));
+            view.Seen.ShouldBe(map.IsTwoSided ? up : Side.Base);
+            if (map.IsTwoSided)
+            {
+                var behind = up == Side.Base ? Side.Deck : Side.Base;
+                view.Things.Where(t => t.Mark != Mark.Next && SideOf(t) == behind && t.Layer > 0).ShouldBeEmpty();
+            }
+
+            var next = view.Things.Where(t => t.Mark == Mark.Next && t is not DrawnThing.OfPart).ToList();
+            view.Things.TakeLast(next.Count).ShouldBe(next);
+            if (plan.Steps[done].Act.Kind == ActKind.TurnOver)
+            {
+                up = up == Side.Base ? Side.Deck : Side.Base;
+            }
+        }
+
+        static Side SideOf(DrawnThing thing) =>
+            thing switch
+            {
+                DrawnThing.OfPart p => p.Part.Side,
+                DrawnThing.OfScrews s => s.Group.Side,
+                DrawnThing.OfJoint j => j.Joint.Side,
+                DrawnThing.OfTie t => t.Tie.Side,
+                DrawnThing.OfDecoy d => d.Decoy.Side,
+                _ => throw new InvalidOperationException(),
+            };
+    }
+
+    [Theory]
+    [MemberData(nameof(OptimalityTests.Models), MemberType = typeof(OptimalityTests))]
     public void In_the_machines_shape_each_part_that_is_out_lies_where_it_sits_and_covers_lie_beside(string code)
     {
         var plan = AllOut(code, PartsLaid.InShape);

@@ -31,8 +31,8 @@ public sealed class PassportModel(
 
     public UnitHistory History { get; private set; } = null!;
 
-    /// <summary>The unit with its covers off; null when its model has no map.</summary>
-    public MachineView? Drawing { get; private set; }
+    /// <summary>The opened machine from each side it is worked on from; empty without a map.</summary>
+    public IReadOnlyList<MachineView> Drawings { get; private set; } = [];
 
     public IReadOnlyList<Upgrade> Upgrades { get; private set; } = [];
 
@@ -63,7 +63,7 @@ public sealed class PassportModel(
             History.Readings.Where(r => r.ItemId == battery?.Item?.Id).Select(r => (r.At, r.Health)),
             stop
         );
-        Drawing = passport is { Model: { } model, Fitted: { } fitted } ? MachineView.Opened(model, fitted) : null;
+        Drawings = passport is { Model: { } model, Fitted: { } fitted } ? MachineView.Faces(model, fitted) : [];
         Upgrades = await fits.Upgrades(passport, stop);
         return Page();
     }

@@ -48,8 +48,9 @@ public sealed class MapModel(ViewMaps maps, PlanFor plans, DecideFinding finding
 
     public PlanStep? Current => Plan is { } plan && Step < plan.Steps.Count ? plan.Steps[Step] : null;
 
-    public MachineView Drawing =>
-        Plan is { } plan ? MachineView.Of(Map, Unit, PlanMoment.After(plan, Step)) : MachineView.Opened(Map, Unit);
+    /// <summary>The moment of the plan; without one the opened machine, from each side it is worked on from.</summary>
+    public IReadOnlyList<MachineView> Drawings =>
+        Plan is { } plan ? [MachineView.Of(Map, Unit, PlanMoment.After(plan, Step))] : MachineView.Faces(Map, Unit);
 
     public async Task<IActionResult> OnGet(string code, CancellationToken stop)
     {
