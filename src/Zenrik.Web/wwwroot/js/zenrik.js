@@ -300,7 +300,9 @@ document.addEventListener("htmx:responseError", (event) => {
     sayUnsaved("This is not yours to do: your sign-in may look at the bench and not work at it. Nothing was changed.");
     return;
   }
-  sayUnsaved("This act was not taken: the page is too old, or you were signed out. Nothing was changed; load the page again.");
+  // Who worked by badge is told so in words.
+  const says = event.detail.xhr?.status === 401 ? event.detail.xhr.responseText : "";
+  sayUnsaved(says || "This act was not taken: the page is too old, or you were signed out. Nothing was changed; load the page again.");
 });
 
 document.addEventListener("htmx:afterRequest", (event) => {
@@ -334,4 +336,11 @@ document.addEventListener("submit", (event) => {
   if (!event.target.matches?.("form[data-long]")) return;
   event.target.querySelector("button[type=submit]").setAttribute("disabled", "");
   event.target.parentElement.querySelector(".long-work")?.removeAttribute("hidden");
+  const far = event.target.parentElement.querySelector("[data-how-far]");
+  if (!far) return;
+  // Until the answer comes and this page goes.
+  setInterval(async () => {
+    const said = await fetch(far.dataset.howFar).then((answer) => (answer.ok ? answer.text() : ""), () => "");
+    if (said) far.textContent = said;
+  }, 1000);
 });
