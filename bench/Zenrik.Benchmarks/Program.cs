@@ -28,6 +28,12 @@ if (args.Contains("outlook"))
     return;
 }
 
+if (args.Contains("schedule"))
+{
+    ScheduleMeasures.Run(quick: args.Contains("quick"));
+    return;
+}
+
 if (args.Contains("triage"))
 {
     await using var page = await EmptyPage.Start();
@@ -53,6 +59,8 @@ source = NpgsqlDataSource.Create(connection);
 if (!args.Contains("fleet") && !args.Contains("lists"))
 {
     OutlookMeasures.Run(quick: args.Contains("quick"));
+    Console.WriteLine();
+    ScheduleMeasures.Run(quick: args.Contains("quick"));
     Console.WriteLine();
     Planning.Measure(quick: args.Contains("quick"));
 }

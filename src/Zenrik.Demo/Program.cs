@@ -1,3 +1,4 @@
+using Zenrik.Demo.People;
 using Zenrik.Demo.Suppliers;
 using Zenrik.Demo.Units;
 using Zenrik.Demo.World;
@@ -8,13 +9,22 @@ namespace Zenrik.Demo;
 
 /// <summary>
 /// The invented world beside the product, which knows nothing of it. "prepare" makes it in a database nobody uses yet;
-/// otherwise its suppliers and its machines answer for as long as the world is loaded.
+/// "provider" is its identity provider; otherwise its suppliers and its machines answer for as long as the world is loaded.
 /// </summary>
 internal static class Program
 {
     private static async Task<int> Main(string[] args)
     {
         var builder = WebApplication.CreateBuilder(args);
+        if (args.Contains("provider"))
+        {
+            await using var provider = await IdentityProvider.Start(
+                builder.Configuration["urls"] ?? "http://127.0.0.1:5219"
+            );
+            await provider.UntilStopped();
+            return 0;
+        }
+
         var prepares = args.Contains("prepare");
         var connection =
             builder.Configuration.GetConnectionString("Workshop")

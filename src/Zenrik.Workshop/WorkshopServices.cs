@@ -18,6 +18,7 @@ using Zenrik.Workshop.People;
 using Zenrik.Workshop.Preparing;
 using Zenrik.Workshop.Reliability;
 using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Scheduling;
 using Zenrik.Workshop.ServiceMaps;
 using Zenrik.Workshop.Sourcing;
 using Zenrik.Workshop.Stock;
@@ -100,6 +101,10 @@ public static class WorkshopServices
         services.AddScoped<FleetLives>();
         services.AddScoped<ExpectedDemand>();
         services.AddScoped<YearAhead>();
+        services.AddScoped<PlanHarvest>();
+        services.AddScoped<ViewCalendar>();
+        services.AddScoped<KeepHours>();
+        services.AddScoped<PinJob>();
         services.AddScoped<LearnedFaults>();
         services.AddScoped<TriageOf>();
         services.AddScoped<AnswerTriage>();
@@ -111,6 +116,8 @@ public static class WorkshopServices
         services.AddScoped<GiveOutLists>();
         services.AddScoped<GiveOutOne>();
         services.AddScoped<DueDays>();
+        services.AddScoped<BenchFeed>();
+        services.AddScoped<MonthReport>();
         services.AddScoped<SavedViews>();
         services.AddScoped<GiveOutEverything>();
         services.AddScoped<CorrectUnit>();

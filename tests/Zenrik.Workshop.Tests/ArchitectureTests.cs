@@ -63,6 +63,7 @@ public sealed class ArchitectureTests
         "Reliability",
         "Batteries",
         "Economics",
+        "Scheduling",
         "Importing",
         "Exporting",
         "Preparing",

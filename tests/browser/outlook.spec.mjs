@@ -51,3 +51,48 @@ test("a bad lot is on the watch list, its curve is a click away, and its units a
 
   expect((await page.goto(`${workshop.url}/outlook/wear/thimble-11/nothing`)).status()).toBe(404);
 });
+
+test("a promise at risk is swapped in on the calendar, and what is pinned is freed by key", async ({ page, workshop }) => {
+  await signIn(page, workshop, "mara");
+  // Half an hour at the bench, tomorrow, for two jobs that are promised for tomorrow.
+  workshop.sql("DELETE FROM absences; DELETE FROM bench_hours; UPDATE repairs SET promised_on = NULL");
+  workshop.sql("UPDATE repairs SET promised_on = current_date + 1 WHERE number IN (1005, 1006)");
+  const tomorrow = new Date(Date.now() + 86_400_000).toLocaleDateString("en-GB", { weekday: "short" });
+  await page.goto(`${workshop.url}/outlook/calendar`);
+  await expect(page.getByText("Nobody has hours at the bench yet")).toBeVisible();
+  await page.getByRole("link", { name: "Say who is there when" }).click();
+  const day = page.getByLabel(`B. Fenner, ${tomorrow}`);
+  await day.fill("noon");
+  await day.press("Enter");
+  await expect(page.getByRole("alert")).toContainText("“noon” is no time of a day");
+  await page.getByLabel(`B. Fenner, ${tomorrow}`).fill("12-12:30");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("B. Fenner is at the bench 0.5 hours a week")).toBeVisible();
+
+  await page.goto(workshop.url);
+  await expect(page.getByText("1 promise at risk")).toBeVisible();
+  await page.getByRole("link", { name: "What would keep them" }).click();
+  const risks = page.locator("table.risks tbody tr");
+  await expect(risks).toHaveCount(1);
+  const late = await risks.locator("a.code").first().innerText();
+  const other = late === "R-1005" ? "R-1006" : "R-1005";
+  await expect(risks).toContainText(`then at risk: ${other}`);
+  await risks.getByRole("button", { name: "B. Fenner first" }).click();
+  await expect(page.getByText(`${late} is the first thing B. Fenner does.`)).toBeVisible();
+  await expect(risks.locator("a.code").first()).toHaveText(other);
+
+  // By key alone: onto the job, and p frees it.
+  await page.locator(".hands li", { hasText: late }).getByRole("link", { name: late }).focus();
+  await page.keyboard.press("p");
+  await expect(page.getByText(`The calendar chooses who does ${late}`)).toBeVisible();
+  expect(workshop.sql("SELECT count(*) FROM bench_pins")).toBe("0");
+
+  // Away that day, nobody has the time, and it says so.
+  await page.goto(`${workshop.url}/outlook/calendar/hours`);
+  const bo = page.locator(".hours-of", { hasText: "B. Fenner" });
+  const iso = workshop.sql("SELECT current_date + 1");
+  await bo.getByLabel("Away from").fill(iso);
+  await bo.getByRole("button", { name: "Is away" }).click();
+  await page.goto(`${workshop.url}/outlook/calendar`);
+  await expect(page.getByText("Nobody has the time: tell the user, or add hours.")).toHaveCount(2);
+});

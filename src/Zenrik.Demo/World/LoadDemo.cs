@@ -117,10 +117,63 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, Time
         await AddStock(storekeeper, stop);
         await AddFleet(storekeeper, stop);
         await AddRepairs(stop);
+        await AddHours(stop);
         await AddHistory(fleet, say ?? (_ => { }), stop);
 
         await db.RecountFits(stop);
         await DemoMark.Set(db, complete: true, stop);
+    }
+
+    /// <summary>Who is at the bench when: one whole week, parts of weeks, and somebody away.</summary>
+    private async Task AddHours(CancellationToken stop)
+    {
+        foreach (
+            var (signIn, days) in new (string, string[])[]
+            {
+                ("mara", ["", "", "14:00-16:00", "", "14:00-16:00", "", ""]),
+                (
+                    "aled",
+                    [
+                        "08:30-12:00, 13:00-16:30",
+                        "08:30-12:00, 13:00-16:30",
+                        "08:30-12:00",
+                        "08:30-12:00, 13:00-16:30",
+                        "08:30-12:00, 13:00-16:30",
+                        "",
+                        "",
+                    ]
+                ),
+                (
+                    "ines",
+                    [
+                        "08:00-12:00, 12:30-16:00",
+                        "08:00-12:00, 12:30-16:00",
+                        "08:00-12:00, 12:30-16:00",
+                        "08:00-12:00, 12:30-16:00",
+                        "",
+                        "",
+                        "",
+                    ]
+                ),
+                ("bo", ["09:00-13:00", "", "09:00-13:00", "", "09:00-13:00", "", ""]),
+            }
+        )
+        {
+            db.Add(new BenchHours { TechnicianId = (await ActorOf(signIn)).Id, Days = days });
+        }
+
+        var now = today.GetUtcNow();
+        db.Add(
+            new Absence
+            {
+                Id = Guid.CreateVersion7(),
+                TechnicianId = (await ActorOf("aled")).Id,
+                From = new DateTimeOffset(now.Date.AddDays(1), TimeSpan.Zero),
+                Until = new DateTimeOffset(now.Date.AddDays(3), TimeSpan.Zero),
+                FromCalendar = false,
+            }
+        );
+        await db.SaveChangesAsync(stop);
     }
 
     /// <summary>Empties every table but the record of migrations.</summary>

@@ -6,6 +6,7 @@ using Zenrik.Core.Reliability;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Batteries;
 using Zenrik.Workshop.Reliability;
+using Zenrik.Workshop.Scheduling;
 using static Zenrik.Web.Api.Answers;
 
 namespace Zenrik.Web.Api;
@@ -66,6 +67,30 @@ public sealed record DemandAnswer(
     int ToOrder
 );
 
+public sealed record JobAnswer(
+    string Repair,
+    string Tag,
+    string Hand,
+    DateTimeOffset Begins,
+    DateTimeOffset Ends,
+    DateOnly? PromisedOn,
+    [property: Description(
+        "Minutes after the promised day, or after the day the house would have it done by, at which anybody works."
+    )]
+        int MinutesLate,
+    [property: Description("That it is done too late, 0 to 1, by how far the jobs before it vary.")] double ChanceLate,
+    bool Pinned
+);
+
+public sealed record UnplacedAnswer(string Repair, string Tag, string Why);
+
+public sealed record CalendarAnswer(
+    [property: Description("Minutes late, each by its weight.")] long Late,
+    [property: Description("No order has less, as far as has been proved.")] long Bound,
+    IReadOnlyList<JobAnswer> Jobs,
+    [property: Description("What could not be laid.")] IReadOnlyList<UnplacedAnswer> Not
+);
+
 /// <summary>What lies ahead, for programs.</summary>
 internal static class OutlookApi
 {
@@ -74,12 +99,38 @@ internal static class OutlookApi
         api.MapGet("/outlook/batteries", Batteries)
             .WithSummary("When each battery that has spoken comes under the limit, the first due first")
             .WithTags("Outlook");
+        api.MapGet("/outlook/calendar", Bench).WithSummary("Who does what when at the bench").WithTags("Outlook");
         api.MapGet("/outlook/watch", Watched)
             .WithSummary("Lots, numbers and sites whose parts live shorter than their peers")
             .WithTags("Outlook");
         api.MapGet("/outlook/spares", Spares)
             .WithSummary("How many parts of each slot will fail within some days, and how many are enough")
             .WithTags("Outlook");
+    }
+
+    private static async Task<Ok<CalendarAnswer>> Bench(ViewCalendar calendar, CancellationToken stop)
+    {
+        var view = await calendar.Run(stop);
+        return TypedResults.Ok(
+            new CalendarAnswer(
+                view.Cost.Late,
+                view.Bound,
+                [
+                    .. view.Jobs.Select(j => new JobAnswer(
+                        j.Repair.Code,
+                        j.Repair.Unit.Tag,
+                        j.Placed.Hand.Name,
+                        j.Placed.Begins,
+                        j.Placed.Ends,
+                        j.Repair.PromisedOn,
+                        j.Placed.MinutesLate,
+                        Math.Round(j.Placed.ChanceLate, 4),
+                        j.Pinned
+                    )),
+                ],
+                [.. view.Not.Select(n => new UnplacedAnswer(n.Repair.Code, n.Repair.Unit.Tag, n.Why))]
+            )
+        );
     }
 
     private static IEnumerable<BatteryAnswer> Ordered(FleetWear wear) =>

@@ -63,26 +63,31 @@ internal static class GivenLists
             .ExcludeFromDescription();
     }
 
-    /// <param name="what">"all", or a <see cref="DueKind"/> in lower case.</param>
+    /// <summary>What a feed of the bench calendar is called.</summary>
+    private const string Bench = "bench";
+
+    /// <param name="what">"all", a <see cref="DueKind"/> in lower case, or <see cref="Bench"/>.</param>
     private static async Task<IResult> Calendar(
         string token,
         string what,
         ApiTokens tokens,
         DueDays due,
+        BenchFeed bench,
         HttpRequest request,
         CancellationToken stop
     )
     {
         DueKind? only =
             Enum.TryParse<DueKind>(what, ignoreCase: true, out var kind) && Enum.IsDefined(kind) ? kind : null;
-        if ((only is null && what != "all") || await tokens.Known(token, stop) is not { } known)
+        if ((only is null && what is not ("all" or Bench)) || await tokens.Known(token, stop) is not { } known)
         {
             return Results.NotFound();
         }
 
+        var root = new Uri($"{request.Scheme}://{request.Host}");
         return known.Scopes.Contains(TokenScopes.Calendar)
             ? Results.Text(
-                await due.AsCalendar(only, new Uri($"{request.Scheme}://{request.Host}"), stop),
+                what == Bench ? await bench.Run(root, stop) : await due.AsCalendar(only, root, stop),
                 "text/calendar; charset=utf-8"
             )
             : Results.NotFound();

@@ -1,7 +1,9 @@
 using System.Security.Claims;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Mvc;
 using Microsoft.IdentityModel.Protocols.OpenIdConnect;
+using Zenrik.Workshop.People;
 
 namespace Zenrik.Web.Hosting;
 
@@ -101,6 +103,64 @@ public sealed record OutsideSignIn(
                 };
             }
         );
+
+    /// <summary>Sends the browser there; to a sentence where the provider does not answer.</summary>
+    /// <param name="back">The page of this program that reads the answer.</param>
+    /// <param name="items">What comes back with the answer, sealed; nobody else can make it.</param>
+    public static async Task<IActionResult> Go(
+        HttpContext http,
+        string back,
+        IReadOnlyDictionary<string, string?>? items = null
+    )
+    {
+        try
+        {
+            await http.ChallengeAsync(
+                Scheme,
+                new AuthenticationProperties(
+                    new Dictionary<string, string?>(items ?? new Dictionary<string, string?>())
+                )
+                {
+                    RedirectUri = back,
+                }
+            );
+            return HttpMethods.IsPost(http.Request.Method) ? GoOn(http) : new EmptyResult();
+        }
+        catch (Exception e) when (e is InvalidOperationException or HttpRequestException or IOException)
+        {
+            return new LocalRedirectResult("/sign-in?outside=away");
+        }
+    }
+
+    /// <summary>
+    /// A form may not lead to another site, not even by a redirection (CSP form-action): the browser gets a page that leads
+    /// there.
+    /// </summary>
+    private static ContentResult GoOn(HttpContext http)
+    {
+        var to = http.Response.Headers.Location.ToString();
+        http.Response.Headers.Remove("Location");
+        http.Response.Headers.Append("Refresh", $"0; url={to}");
+        return new ContentResult
+        {
+            StatusCode = StatusCodes.Status200OK,
+            ContentType = "text/html; charset=utf-8",
+            Content =
+                $"<!doctype html><html lang=\"en\"><title>Zenrik</title><p><a href=\"{System.Net.WebUtility.HtmlEncode(to)}\">On to your organisation's account</a></p></html>",
+        };
+    }
+
+    /// <summary>Whom the provider vouches for; null: nobody.</summary>
+    public OutsidePerson? PersonOf(ClaimsPrincipal? who) =>
+        who?.FindFirstValue("sub") is { } subject
+            ? new OutsidePerson(
+                who.FindFirstValue("iss") ?? Authority.ToString(),
+                subject,
+                who.FindFirstValue("preferred_username") ?? who.FindFirstValue("email"),
+                who.FindFirstValue("name"),
+                RoleOf(who)
+            )
+            : null;
 
     /// <summary>The role somebody has by what the provider says; the one that may most where several do. Null: none.</summary>
     public string? RoleOf(ClaimsPrincipal who)

@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Mvc.ViewFeatures;
 using Microsoft.Extensions.Options;
 using Zenrik.Web.Api;
 using Zenrik.Workshop.People;
@@ -58,9 +59,16 @@ internal static class SignInHosting
 
     private static Task Answer(RedirectContext<CookieAuthenticationOptions> context, int status)
     {
+        var badgeOver = context.HttpContext.Items.ContainsKey(BadgeOver);
         if (context.Request.IsFragment())
         {
             context.Response.StatusCode = status;
+            return badgeOver ? context.Response.WriteAsync(TimeByBadgeIsOver) : Task.CompletedTask;
+        }
+
+        if (badgeOver)
+        {
+            SayBadgeOver(context.HttpContext);
         }
         else
         {
@@ -102,12 +110,35 @@ internal static class SignInHosting
             return;
         }
 
-        var alone = context.Principal?.Under() is null;
+        var byBadge = context.Principal?.Under() is { } device && await sessions.OwnerOf(device) is not null;
         context.RejectPrincipal();
-        if (alone)
+        if (byBadge)
+        {
+            http.Items[BadgeOver] = true;
+        }
+        else
         {
             await http.SignOutAsync(IdentityConstants.ApplicationScheme);
         }
+    }
+
+    private const string TimeByBadgeIsOver =
+        "The time by badge was over before this was sent, so nothing was done. Scan your badge again, or do it as whoever the device belongs to.";
+
+    private const string BadgeOver = "zenrik.badge-over";
+
+    /// <summary>Back to the page something was sent from, as the device's own person, with what became of it.</summary>
+    private static void SayBadgeOver(HttpContext http)
+    {
+        var notices = http.RequestServices.GetRequiredService<ITempDataDictionaryFactory>().GetTempData(http);
+        notices["Notice"] = TimeByBadgeIsOver;
+        notices.Save();
+        var from =
+            Uri.TryCreate(http.Request.Headers.Referer, UriKind.Absolute, out var page)
+            && page.Authority == http.Request.Host.Value
+                ? page.PathAndQuery
+                : "/";
+        http.Response.Redirect(from.StartsWith("//", StringComparison.Ordinal) ? "/" : from);
     }
 
     /// <summary>The session somebody speaks from.</summary>

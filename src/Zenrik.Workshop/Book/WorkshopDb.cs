@@ -61,6 +61,14 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
 
     public DbSet<UnitQuestion> UnitQuestions => Set<UnitQuestion>();
 
+    public DbSet<BenchHours> BenchHours => Set<BenchHours>();
+
+    public DbSet<Absence> Absences => Set<Absence>();
+
+    public DbSet<BenchPin> BenchPins => Set<BenchPin>();
+
+    public DbSet<SolvedWork> SolvedWork => Set<SolvedWork>();
+
     public DbSet<Stocktake> Stocktakes => Set<Stocktake>();
 
     public DbSet<AuditLine> AuditLines => Set<AuditLine>();

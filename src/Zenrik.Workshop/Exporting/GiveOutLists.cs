@@ -7,7 +7,9 @@ using Zenrik.Core.Stock;
 using Zenrik.Workshop.Batteries;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.People;
+using Zenrik.Workshop.Reliability;
 using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Scheduling;
 
 namespace Zenrik.Workshop.Exporting;
 
@@ -27,7 +29,10 @@ public sealed class GiveOutLists(
     ListUnits units,
     ListHistory history,
     ListAudit audit,
-    FleetBatteries batteries
+    FleetBatteries batteries,
+    FleetLives lives,
+    ExpectedDemand demand,
+    ViewCalendar calendar
 )
 {
     /// <summary>What can be given out, by id.</summary>
@@ -43,6 +48,9 @@ public sealed class GiveOutLists(
         ("repairs", "Repairs", "open and closed, with their minutes"),
         ("orders", "Orders", "from whom, what, when, what it cost landed"),
         ("batteries", "Batteries", "the health of each that has spoken, and when it comes under the limit"),
+        ("watch", "Worse than their peers", "lots, numbers and sites whose parts live shorter than others"),
+        ("spares", "Spares wanted", "what each slot will want of the shelf in two months, enough in 95 of 100 cases"),
+        ("bench", "Bench calendar", "who does which repair when"),
         ("loans", "Loans", "who had what, and until when"),
         ("people", "People", "who may sign in, and as what"),
         ("audit", "Who changed what", "every change of the book: when, who, what about, before and after"),
@@ -103,6 +111,36 @@ public sealed class GiveOutLists(
                 "Batteries",
                 ["tag", "site", "model", "number", "Wh", "health", "a year", "earliest", "due", "latest"],
                 Batteries()
+            ),
+            "watch" => new OutList(
+                id,
+                "Worse than their peers",
+                ["by", "value", "model", "slot", "parts", "in service", "failed", "expected", "chance", "since"],
+                Watched()
+            ),
+            "spares" => new OutList(
+                id,
+                "Spares wanted",
+                [
+                    "model",
+                    "slot",
+                    "part number",
+                    "in service",
+                    "will fail",
+                    "low",
+                    "high",
+                    "enough",
+                    "free",
+                    "coming",
+                    "order",
+                ],
+                Spares()
+            ),
+            "bench" => new OutList(
+                id,
+                "Bench calendar",
+                ["repair", "unit", "what", "hand", "begins", "ends", "promised", "minutes late", "chance late"],
+                Bench()
             ),
             "movements" => new OutList(
                 id,
@@ -212,18 +250,84 @@ public sealed class GiveOutLists(
                 b.Site,
                 b.Model,
                 b.Number,
-                Text(b.Wh),
-                Text(Math.Round(b.Forecast.Now, 4)),
-                Text(Math.Round(b.Forecast.PerDay * 365.25, 4)),
-                Text(b.Forecast.Earliest),
-                Text(b.Forecast.Due),
-                Text(b.Forecast.Latest),
+                Figure(b.Wh),
+                Figure(Math.Round(b.Forecast.Now, 4)),
+                Figure(Math.Round(b.Forecast.PerDay * 365.25, 4)),
+                Figure(b.Forecast.Earliest),
+                Figure(b.Forecast.Due),
+                Figure(b.Forecast.Latest),
             ];
         }
-
-        static string? Text(IFormattable? value) =>
-            value?.ToString(value is DateOnly ? "O" : null, CultureInfo.InvariantCulture);
     }
+
+    private async IAsyncEnumerable<IReadOnlyList<string?>> Watched()
+    {
+        foreach (var f in (await lives.Run()).Found)
+        {
+            yield return
+            [
+                $"{f.By}".ToLowerInvariant(),
+                f.Value,
+                f.Model,
+                f.Slot,
+                Figure(f.Parts),
+                Figure(f.InService),
+                Figure(f.Test.Failed),
+                Figure(Math.Round(f.Test.Expected, 2)),
+                Figure(Math.Round(f.Test.Worse, 5)),
+                Figure(f.Since),
+            ];
+        }
+    }
+
+    /// <summary>Days the shelf is to last, and in what share of cases.</summary>
+    private const int SparesDays = 60;
+
+    private const double SparesLevel = 0.95;
+
+    private async IAsyncEnumerable<IReadOnlyList<string?>> Spares()
+    {
+        foreach (var d in await demand.Run(SparesDays, SparesLevel))
+        {
+            yield return
+            [
+                d.Slot.Model,
+                d.Slot.Slot,
+                d.Numbers.Count > 0 ? d.Numbers[0] : null,
+                Figure(d.Slot.InService),
+                Figure(Math.Round(d.Expected, 3)),
+                Figure(d.Low),
+                Figure(d.High),
+                Figure(d.Enough),
+                Figure(d.Free),
+                Figure(d.Coming),
+                Figure(d.ToOrder),
+            ];
+        }
+    }
+
+    private async IAsyncEnumerable<IReadOnlyList<string?>> Bench()
+    {
+        foreach (var j in (await calendar.Run()).Jobs)
+        {
+            yield return
+            [
+                j.Repair.Code,
+                j.Repair.Unit.Tag,
+                j.What,
+                j.Placed.Hand.Name,
+                Figure(j.Placed.Begins),
+                Figure(j.Placed.Ends),
+                Figure(j.Repair.PromisedOn),
+                Figure(j.Placed.MinutesLate),
+                Figure(Math.Round(j.Placed.ChanceLate, 4)),
+            ];
+        }
+    }
+
+    /// <summary>A figure as it was reckoned, to be reckoned with.</summary>
+    private static string? Figure(IFormattable? value) =>
+        value?.ToString(value is DateOnly or DateTimeOffset ? "O" : null, CultureInfo.InvariantCulture);
 
     private async IAsyncEnumerable<IReadOnlyList<string?>> Units(UnitQuery query)
     {

@@ -293,6 +293,7 @@ public sealed class TakeInFile(
                 var run = RunOf(open, by);
                 foreach (var batch in open.Table.Rows().Chunk(Batch))
                 {
+                    await SayHowFar(id, counts.Values.Sum(), stop);
                     var fates = await run.Judge([.. batch.Select(r => RowValues.Of(r, open.Columns))], stop);
                     foreach (var (i, fate) in fates.Index())
                     {
@@ -334,6 +335,33 @@ public sealed class TakeInFile(
             return said;
         }
     }
+
+    /// <summary>
+    /// Rows gone through by whoever takes the file in now, in this program or another; null: nobody does. What a
+    /// transaction has written nobody else sees, so it says how far it is in the name of its connection, which lives no
+    /// longer than itself.
+    /// </summary>
+    public async Task<int?> HowFar(Guid id, CancellationToken stop = default)
+    {
+        var name = Work(id);
+        var said = await db
+            .Database.SqlQuery<string>(
+                $"SELECT application_name AS \"Value\" FROM pg_stat_activity WHERE application_name LIKE {name + "%"}"
+            )
+            .FirstOrDefaultAsync(stop);
+        return said is not null && int.TryParse(said.AsSpan(name.Length), CultureInfo.InvariantCulture, out var rows)
+            ? rows
+            : null;
+    }
+
+    private Task<int> SayHowFar(Guid id, int rows, CancellationToken stop)
+    {
+        var name = string.Create(CultureInfo.InvariantCulture, $"{Work(id)}{rows}");
+        return db.Database.ExecuteSqlAsync($"SELECT set_config('application_name', {name}, true)", stop);
+    }
+
+    // PostgreSQL cuts such a name after 63 bytes.
+    private static string Work(Guid id) => $"takes in {id:N} ";
 
     /// <summary>What kind of list a file is; null where there is none.</summary>
     public Task<string?> KindOf(Guid id, CancellationToken stop = default) =>

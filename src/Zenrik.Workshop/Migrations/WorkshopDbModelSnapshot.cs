@@ -214,6 +214,41 @@ namespace Zenrik.Workshop.Migrations
                     b.ToTable("technician_tokens", (string)null);
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Book.Absence", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("From")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("from");
+
+                    b.Property<bool>("FromCalendar")
+                        .HasColumnType("boolean")
+                        .HasColumnName("from_calendar");
+
+                    b.Property<Guid>("TechnicianId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("technician_id");
+
+                    b.Property<DateTimeOffset>("Until")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("until");
+
+                    b.HasKey("Id")
+                        .HasName("pk_absences");
+
+                    b.HasIndex("TechnicianId", "Until")
+                        .HasDatabaseName("ix_absences_technician_id_until");
+
+                    b.ToTable("absences", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_absences_forward", "\"until\" > \"from\"");
+                        });
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Book.ApiToken", b =>
                 {
                     b.Property<Guid>("Id")
@@ -496,6 +531,42 @@ namespace Zenrik.Workshop.Migrations
                         {
                             t.HasCheckConstraint("ck_bench_entries_sequence", "sequence >= 1");
                         });
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.BenchHours", b =>
+                {
+                    b.Property<Guid>("TechnicianId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("technician_id");
+
+                    b.PrimitiveCollection<string[]>("Days")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("days");
+
+                    b.HasKey("TechnicianId")
+                        .HasName("pk_bench_hours");
+
+                    b.ToTable("bench_hours", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_bench_hours_week", "cardinality(days) = 7");
+                        });
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.BenchPin", b =>
+                {
+                    b.Property<Guid>("RepairId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("repair_id");
+
+                    b.Property<int>("Rank")
+                        .HasColumnType("integer")
+                        .HasColumnName("rank");
+
+                    b.HasKey("RepairId")
+                        .HasName("pk_bench_pins");
+
+                    b.ToTable("bench_pins", (string)null);
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.Book.BenchSession", b =>
@@ -2420,6 +2491,43 @@ namespace Zenrik.Workshop.Migrations
                     b.ToTable("sign_in_sessions", (string)null);
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Book.SolvedWork", b =>
+                {
+                    b.Property<int>("Id")
+                        .HasColumnType("integer")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<long>("Bound")
+                        .HasColumnType("bigint")
+                        .HasColumnName("bound");
+
+                    b.Property<long>("Late")
+                        .HasColumnType("bigint")
+                        .HasColumnName("late");
+
+                    b.Property<byte[]>("Of")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("of");
+
+                    b.Property<string>("Orders")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("orders");
+
+                    b.HasKey("Id")
+                        .HasName("pk_solved_work");
+
+                    b.ToTable("solved_work", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_solved_work_one", "id = 1");
+                        });
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Book.Stocktake", b =>
                 {
                     b.Property<Guid>("Id")
@@ -3065,6 +3173,18 @@ namespace Zenrik.Workshop.Migrations
                         .HasConstraintName("fk_technician_tokens_technicians_user_id");
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Book.Absence", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "Technician")
+                        .WithMany()
+                        .HasForeignKey("TechnicianId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_absences_users_technician_id");
+
+                    b.Navigation("Technician");
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Book.ApiToken", b =>
                 {
                     b.HasOne("Zenrik.Workshop.Book.Technician", "Owner")
@@ -3120,6 +3240,26 @@ namespace Zenrik.Workshop.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_bench_entries_bench_sessions_session_id");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.BenchHours", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Technician", null)
+                        .WithOne()
+                        .HasForeignKey("Zenrik.Workshop.Book.BenchHours", "TechnicianId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_bench_hours_asp_net_users_technician_id");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.BenchPin", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Repair", null)
+                        .WithOne()
+                        .HasForeignKey("Zenrik.Workshop.Book.BenchPin", "RepairId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_bench_pins_repairs_repair_id");
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.Book.BenchSession", b =>

@@ -171,6 +171,17 @@ public sealed class KeepPeople(WorkshopDb db, UserManager<Technician> people, Ap
             ? person
             : null;
 
+    /// <summary>Who works at the bench, by name.</summary>
+    public async Task<IReadOnlyList<Actor>> AtBench(CancellationToken stop = default) =>
+        await (
+            from p in db.Users.AsNoTracking()
+            join ur in db.UserRoles on p.Id equals ur.UserId
+            join r in db.Roles on ur.RoleId equals r.Id
+            where p.DisabledAt == null && Roles.AtBench.Contains(r.Name)
+            orderby p.Name
+            select new Actor(p.Id, p.Name)
+        ).ToListAsync(stop);
+
     /// <summary>Gives somebody another role.</summary>
     public Task<Outcome<string>> SetRole(Guid id, string? role, Actor by, CancellationToken stop = default) =>
         db.Write(by, $"{id}", clock.GetUtcNow(), () => SetRoleIn(id, role, stop), stop);

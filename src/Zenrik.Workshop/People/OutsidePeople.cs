@@ -81,13 +81,78 @@ public sealed class OutsidePeople(WorkshopDb db, UserManager<Technician> people,
             {
                 return new Refusal(
                     RefusalReason.Conflict,
-                    $"Somebody else signs in as {login} here already, with a password. Ask a lead to let them in by another name first."
+                    $"Somebody signs in as {login} here already, with a password. If that is you, sign in with it and join the two on your own page; if not, ask a lead to let you in by another name."
                 );
             }
 
             await people.AddToRoleAsync(person, role);
             await people.AddLoginAsync(person, new UserLoginInfo(Provider, key, Provider));
             return person;
+        }
+    }
+
+    /// <summary>True when somebody signs in by the provider, or may.</summary>
+    public Task<bool> IsJoined(Actor me, CancellationToken stop = default) =>
+        db.UserLogins.AnyAsync(l => l.UserId == me.Id && l.LoginProvider == Provider, stop);
+
+    /// <summary>
+    /// Joins somebody's account here, signed in with its password, with their account at the provider: the same person from
+    /// then on, whichever way they come. Their role becomes what the provider says at the next sign-in by it.
+    /// </summary>
+    public Task<Outcome<string>> Join(OutsidePerson outside, Actor me, CancellationToken stop = default)
+    {
+        var key = $"{outside.Issuer} {outside.Subject}";
+        return db.Write(me, $"{me.Id}", clock.GetUtcNow(), Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            await db.Database.ExecuteSqlAsync($"SELECT pg_advisory_xact_lock(hashtext({key}))", stop);
+            if (await people.FindByLoginAsync(Provider, key) is { } other)
+            {
+                return other.Id == me.Id
+                    ? "These two were joined already."
+                    : new Refusal(
+                        RefusalReason.Conflict,
+                        $"That account is {other.Name}'s here already. Nothing was changed."
+                    );
+            }
+
+            if (await IsJoined(me, stop))
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    "Your account is joined with another one there already. Part from that one first."
+                );
+            }
+
+            var person = (await people.FindByIdAsync($"{me.Id}"))!;
+            await people.AddLoginAsync(person, new UserLoginInfo(Provider, key, Provider));
+            return "From now on you can sign in either way. What you may do follows from your groups there when you do.";
+        }
+    }
+
+    /// <summary>Lets somebody in by their password alone again.</summary>
+    public Task<Outcome<string>> Part(Actor me, CancellationToken stop = default)
+    {
+        return db.Write(me, $"{me.Id}", clock.GetUtcNow(), Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            var person = (await people.FindByIdAsync($"{me.Id}"))!;
+            if (!await people.HasPasswordAsync(person))
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    "You have no password here, so nothing would let you in any more. Ask a lead for an invitation first."
+                );
+            }
+
+            foreach (var login in await people.GetLoginsAsync(person))
+            {
+                await people.RemoveLoginAsync(person, login.LoginProvider, login.ProviderKey);
+            }
+
+            return "You sign in with your password alone again.";
         }
     }
 

@@ -1,11 +1,12 @@
 using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Workshop.People;
 
 namespace Zenrik.Workshop.Repairs;
 
 /// <summary>Puts right what was said of a repair at intake: when it is promised for, how urgent it is, who is to do it.</summary>
-public sealed class CorrectRepair(WorkshopDb db, TimeProvider clock)
+public sealed class CorrectRepair(WorkshopDb db, KeepPeople people, TimeProvider clock)
 {
     /// <summary>Promises further ahead are slips of the keyboard.</summary>
     private const int FarthestDays = 366;
@@ -54,7 +55,7 @@ public sealed class CorrectRepair(WorkshopDb db, TimeProvider clock)
                 );
             }
 
-            var who = (await Hands(stop)).FirstOrDefault(p => p.Id == assignedTo);
+            var who = (await people.AtBench(stop)).FirstOrDefault(p => p.Id == assignedTo);
             if (assignedTo is not null && who is null && assignedTo != repair.AssignedToId)
             {
                 return new Refusal(RefusalReason.Invalid, "Choose somebody who works at the bench.");
@@ -71,15 +72,4 @@ public sealed class CorrectRepair(WorkshopDb db, TimeProvider clock)
             );
         }
     }
-
-    /// <summary>Whom a repair can be given to: who works at the bench.</summary>
-    public async Task<IReadOnlyList<Actor>> Hands(CancellationToken stop = default) =>
-        await (
-            from p in db.Users.AsNoTracking()
-            join ur in db.UserRoles on p.Id equals ur.UserId
-            join r in db.Roles on ur.RoleId equals r.Id
-            where p.DisabledAt == null && Roles.AtBench.Contains(r.Name)
-            orderby p.Name
-            select new Actor(p.Id, p.Name)
-        ).ToListAsync(stop);
 }

@@ -12,8 +12,11 @@ namespace Zenrik.Workshop.Repairs;
 /// <param name="Coming">The day one is due that is on order; null when none is.</param>
 internal sealed record LineReadiness(string Assembly, bool Chosen, bool AnyFree, string? Look, DateOnly? Coming)
 {
+    /// <summary>Whether it lies here: chosen, or to be chosen.</summary>
+    public bool IsHere => Chosen || AnyFree;
+
     /// <summary>Whether it waits for a delivery that is due after the promised day.</summary>
-    public bool IsLate(DateOnly? promised) => !Chosen && !AnyFree && Coming > promised;
+    public bool IsLate(DateOnly? promised) => !IsHere && Coming > promised;
 }
 
 /// <summary>What a repair needs before the machine may be opened.</summary>

@@ -18,14 +18,23 @@ public sealed record PromisedPart(string Code, string Number, string Bin);
 /// <summary>A repair as the Counter lists it.</summary>
 /// <param name="Blocks">What it waits for; empty when it can go ahead.</param>
 /// <param name="Late">True when what it waits for is due after the day it is promised for.</param>
+/// <param name="Coming">The day the last of what it waits for is due; null: nobody knows, or it waits for nothing that comes.</param>
 public sealed record CounterRow(
     Repair Repair,
     string What,
     IReadOnlyList<PromisedPart> Parts,
     Minutes Minutes,
     IReadOnlyList<string> Blocks,
-    bool Late
-);
+    bool Late,
+    DateOnly? Coming = null
+)
+{
+    /// <summary>True when all it waits for is to be chosen from the shelf or is on its way.</summary>
+    public bool CanBeLaid { get; init; }
+
+    /// <summary>Its lines of which the part is not here.</summary>
+    public IReadOnlyList<RepairLine> Lacking { get; init; } = [];
+}
 
 /// <summary>Everything in the workshop now.</summary>
 /// <param name="Finding">Repairs of which it is not known yet what to exchange.</param>
@@ -143,19 +152,26 @@ public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, PlanFor pla
                     coming.GetValueOrDefault(l.Id)
                 ))
                 .ToList();
+            var lacking = plan
+                .Consumables.Where(c => !repair.OwnConsumables.ContainsKey(c.Key.ToString()))
+                .Select(c => (c.Key, c.Value, consumables.GetValueOrDefault(c.Key)?.Free ?? 0))
+                .ToList();
             rows.Add(
                 new CounterRow(
                     repair,
                     repair.What,
                     [.. mine.Select(p => p.Part)],
                     plan.Minutes,
-                    Readiness.Blocks(
-                        lines,
-                        plan.Consumables.Where(c => !repair.OwnConsumables.ContainsKey(c.Key.ToString()))
-                            .Select(c => (c.Key, c.Value, consumables.GetValueOrDefault(c.Key)?.Free ?? 0))
-                    ),
-                    lines.Exists(l => l.IsLate(repair.PromisedOn))
+                    Readiness.Blocks(lines, lacking),
+                    lines.Exists(l => l.IsLate(repair.PromisedOn)),
+                    lines.FindAll(l => !l.IsHere).Max(l => l.Coming)
                 )
+                {
+                    Lacking = [.. repair.Lines.Where((_, i) => !lines[i].IsHere)],
+                    CanBeLaid =
+                        lines.TrueForAll(l => l.IsHere || l.Coming is not null)
+                        && lacking.TrueForAll(c => c.Item3 >= c.Value),
+                }
             );
         }
 

@@ -2,6 +2,7 @@ using System.Net;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Configuration;
 using Zenrik.Core;
+using Zenrik.Demo.People;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.People;
 
@@ -57,7 +58,7 @@ public sealed class OutsideSignInTests(TemplateDatabase template)
         provider.Who = [("sub", "7b3"), ("roles", "everybody")];
         (await Refusal()).ShouldContain("no role in this workshop");
         provider.Who = [("sub", "9c1"), ("preferred_username", "mara"), ("roles", "it-leads")];
-        (await Refusal()).ShouldContain("Somebody else signs in as mara here already");
+        (await Refusal()).ShouldContain("Somebody signs in as mara here already");
         var sol = await program.Book.Person("sol.reed");
         _ = (
             await program.Book.Do<KeepPeople, Outcome<string>>(p => p.SetDisabled(sol.Id, true, program.Book.Lead))
@@ -110,6 +111,74 @@ public sealed class OutsideSignInTests(TemplateDatabase template)
                 p.SignIn == "sol.reed"
             );
             return (known.SignIn, known.Name, known.Role, known.Invited);
+        }
+    }
+
+    [Fact]
+    public async Task An_account_with_a_password_is_joined_with_the_providers_by_whoever_holds_both()
+    {
+        await using var provider = await IdentityProvider.Start();
+        await using var program = await RunningProgram.On(template, Settings(provider.Address));
+        using var there = new HttpClient(new HttpClientHandler { AllowAutoRedirect = false, UseCookies = false });
+        using var ines = await program.Visit("ines");
+        using var bo = await program.Visit("bo");
+
+        // What ines began comes back in bo's browser: nothing is joined with his account.
+        provider.Who = [("sub", "of ines"), ("preferred_username", "i.rook"), ("roles", "it-stores")];
+        var forged = await Come(await Answer(ines), bo);
+        forged.ShouldNotBe("/account?handler=Joined");
+        (await Login("bo")).ShouldBe(0);
+
+        (await Come(await Answer(ines), ines)).ShouldBe("/account?handler=Joined");
+        (await Said(ines, "/account?handler=Joined")).ShouldContain("sign in either way");
+        (await Login("ines")).ShouldBe(1);
+
+        // The same account there is nobody else's here; and ines is herself whichever way she comes.
+        (await Come(await Answer(bo), bo)).ShouldBe("/account?handler=Joined");
+        (await Said(bo, "/account?handler=Joined")).ShouldContain("I. Rook&#x27;s here already");
+        provider.Who = [("sub", "of ines"), ("preferred_username", "i.rook"), ("roles", "it-bench")];
+        using (var browser = program.Client())
+        {
+            using var asked = await browser.GetAsync("/sign-in/with?returnUrl=%2Faccount", Stop);
+            using var answered = await there.GetAsync(asked.Headers.Location, Stop);
+            using var back = await browser.GetAsync(answered.Headers.Location!.PathAndQuery, Stop);
+            (await browser.GetAsync(back.Headers.Location, Stop)).Dispose();
+            (await browser.GetStringAsync("/account", Stop)).ShouldContain("I. Rook");
+        }
+
+        using (var parted = await ines.Post("/account?handler=Part", []))
+        {
+            parted.StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        }
+
+        (await Login("ines")).ShouldBe(0);
+
+        async Task<string> Answer(Visitor of)
+        {
+            using var asked = await of.Post("/account?handler=Join", []);
+            using var answered = await there.GetAsync(
+                asked.Headers.GetValues("Refresh").Single()["0; url=".Length..],
+                Stop
+            );
+            return answered.Headers.Location!.PathAndQuery;
+        }
+
+        static async Task<string> Come(string answer, Visitor to)
+        {
+            using var back = await to.Http.GetAsync(answer, Stop);
+            return back.Headers.Location!.OriginalString;
+        }
+
+        static async Task<string> Said(Visitor to, string address)
+        {
+            (await to.Http.GetAsync(address, Stop)).Dispose();
+            return await to.Http.GetStringAsync("/account", Stop);
+        }
+
+        async Task<int> Login(string name)
+        {
+            var person = await program.Book.Person(name);
+            return await program.Book.Ask(db => db.UserLogins.CountAsync(l => l.UserId == person.Id, Stop));
         }
     }
 

@@ -129,9 +129,10 @@ public sealed class SessionTests(TemplateDatabase template)
         program.Clock.Ahead = SignInSessions.ByBadge + TimeSpan.FromMinutes(1);
         using (var late = await device.Post("/account?handler=NoBadge", []))
         {
-            late.Headers.Location?.OriginalString.ShouldContain("/sign-in");
+            late.Headers.Location?.OriginalString.ShouldBe("/");
         }
 
+        (await device.Http.GetStringAsync("/account", Stop)).ShouldContain("The time by badge was over");
         (await Who(device)).ShouldBe("desk");
         _ = (await program.Book.Do<Badges, Outcome<string>>(b => b.Drop(ines))).Value;
         (await Take(device, badge, "4821")).Dispose();

@@ -36,17 +36,8 @@ export const views = {
   mat: { address: "/maps/sandpiper-14/mat?goal=replace:board", before: (page) => page.setViewportSize({ width: 860, height: 1180 }) },
   fleet: { address: "/fleet?site=Tidewell+High&model=thimble-11" },
   outlook: { address: "/outlook" },
+  calendar: { address: "/outlook/calendar" },
   stores: { address: "/stores" },
-  count: {
-    address: "/stores/bins/A-01",
-    before: async (page) => {
-      await page.getByRole("button", { name: /ounting|Count this bin/ }).click();
-      const label = await page.locator("tr .code").first().textContent();
-      await page.locator("#scanned").fill(label);
-      await page.keyboard.press("Enter");
-      await page.getByText("here ✓").first().waitFor();
-    },
-  },
   draft: {
     address: "/maps/new",
     before: async (page) => {

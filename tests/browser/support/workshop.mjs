@@ -6,7 +6,7 @@ import { createServer } from "node:net";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
 
-const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "../../..");
+export const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "../../..");
 const app = path.join(root, ".zenrik/app");
 const demo = path.join(root, ".zenrik/demo");
 export const template = "browser_template";
@@ -19,6 +19,9 @@ const server = () => {
 const to = (connection, database) => connection.replace(/Database=[^;]*/, `Database=${database}`);
 /** What the program signs in with: it owns nothing. */
 export const connectionTo = (database) => to(process.env.ZENRIK_TEST_WEB_CONNECTION, database);
+
+/** What the owner of the tables signs in with. */
+export const ownerOf = (database) => to(server(), database);
 
 /** Runs SQL on the server through psql; gives its output. */
 export function sql(statement, database = "postgres") {
@@ -60,7 +63,26 @@ const freePort = () =>
     });
   });
 
-export async function openWorkshop({ empty = false } = {}) {
+/** The invented organisation's identity provider, and what a workshop is told so that it believes it. */
+export async function openProvider() {
+  const url = `http://127.0.0.1:${await freePort()}`;
+  const program = spawn("dotnet", ["Zenrik.Demo.dll", "provider", "--urls", url], { cwd: demo, stdio: "ignore" });
+  for (let i = 0; i < 300 && !(await fetch(url).then((answer) => answer.ok, () => false)); i++) {
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  return {
+    settings: {
+      OpenId__Authority: url,
+      OpenId__ClientId: "zenrik",
+      OpenId__Title: "the council's account",
+      OpenId__Roles__lead: "it-leads",
+      OpenId__Roles__technician: "it-bench",
+    },
+    close: () => program.kill("SIGKILL"),
+  };
+}
+
+export async function openWorkshop({ empty = false, settings = {} } = {}) {
   const name = `b${randomBytes(8).toString("hex")}`;
   sql(empty ? `CREATE DATABASE ${name}` : `CREATE DATABASE ${name} TEMPLATE ${template}`);
   const firstPassword = empty ? /password "([^"]+)"/.exec(prepare(name, "--empty"))[1] : null;
@@ -73,7 +95,7 @@ export async function openWorkshop({ empty = false } = {}) {
     let said = "";
     program = spawn("dotnet", ["Zenrik.Web.dll", "--urls", url], {
       cwd: app,
-      env: { ...process.env, ConnectionStrings__Workshop: connectionTo(name) },
+      env: { ...process.env, ...settings, ConnectionStrings__Workshop: connectionTo(name) },
       stdio: ["ignore", "pipe", "pipe"],
     });
     for (const stream of [program.stdout, program.stderr]) {
@@ -117,11 +139,17 @@ export async function openWorkshop({ empty = false } = {}) {
     /** The first lead's, in an empty workshop. */
     firstPassword,
     sql: (statement) => sql(statement, name),
+    database: name,
     /** Ends the program as a power cut would, and starts it again at the same address. */
     async killAndRestart() {
+      await this.away(() => {});
+    },
+    /** Does something while the program is down. */
+    async away(work) {
       const ended = once(program, "exit");
       program.kill("SIGKILL");
       await ended;
+      await work();
       if (!(await comesUp())) throw new Error(`Port ${port} was taken while the program was down.`);
     },
     close() {

@@ -1,3 +1,4 @@
+using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
 using Zenrik.Web.Hosting;
@@ -10,6 +11,8 @@ public sealed class IndexModel(
     KeepPeople people,
     ApiTokens tokens,
     SignInSessions sessions,
+    OutsidePeople outside,
+    IServiceProvider services,
     Badges badges,
     SignInManager<Technician> signIn
 ) : RoomPage
@@ -26,12 +29,19 @@ public sealed class IndexModel(
 
     public bool HasBadge { get; private set; }
 
+    /// <summary>What the organisation's identity provider is called; null: there is none.</summary>
+    public string? Provider => services.GetService<OutsideSignIn>()?.Title;
+
+    /// <summary>True when one can sign in by it too.</summary>
+    public bool IsJoined { get; private set; }
+
     public async Task OnGet(CancellationToken stop)
     {
         var me = User.Actor();
         Tokens = await tokens.Of(me, stop);
         SignedIn = await sessions.Of(me.Id, stop);
         HasBadge = await badges.Has(me, stop);
+        IsJoined = Provider is not null && await outside.IsJoined(me, stop);
     }
 
     public Task<IActionResult> OnPostEnd(Guid id, CancellationToken stop) =>
@@ -50,6 +60,47 @@ public sealed class IndexModel(
         TempData["BadgeCode"] = code;
         return RedirectToPage(Here);
     }
+
+    /// <summary>Goes to the provider to join one's account there with this one.</summary>
+    public async Task<IActionResult> OnPostJoin() =>
+        Provider is null
+            ? NotFound()
+            : await OutsideSignIn.Go(
+                HttpContext,
+                Url.Page(Here, "Joined")!,
+                new Dictionary<string, string?> { [Joins] = Joining }
+            );
+
+    /// <summary>Comes back from there.</summary>
+    public async Task<IActionResult> OnGetJoined(CancellationToken stop)
+    {
+        if (services.GetService<OutsideSignIn>() is not { } provider)
+        {
+            return NotFound();
+        }
+
+        var came = await HttpContext.AuthenticateAsync(IdentityConstants.ExternalScheme);
+        await HttpContext.SignOutAsync(IdentityConstants.ExternalScheme);
+        // What another person began, or another session, is not this one's to finish.
+        return
+            came.Properties?.Items.TryGetValue(Joins, out var begun) == true
+            && begun == Joining
+            && provider.PersonOf(came.Principal) is { } person
+            ? await Say(outside.Join(person, User.Actor(), stop), Here)
+            : Refused(
+                new Core.Refusal(
+                    Core.RefusalReason.Conflict,
+                    "That did not come back to where it began. Nothing was joined."
+                ),
+                Here
+            );
+    }
+
+    private const string Joins = "zenrik.joins";
+
+    private string Joining => $"{User.Actor().Id} {User.Session()}";
+
+    public Task<IActionResult> OnPostPart(CancellationToken stop) => Say(outside.Part(User.Actor(), stop), Here);
 
     public Task<IActionResult> OnPostNoBadge(CancellationToken stop) => Say(badges.Drop(User.Actor(), stop), Here);
 

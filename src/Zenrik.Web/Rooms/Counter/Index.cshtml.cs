@@ -3,6 +3,7 @@ using Zenrik.Core;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Preparing;
 using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Scheduling;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Web.Rooms.Counter;
@@ -13,6 +14,7 @@ public sealed class IndexModel(
     ViewStock stock,
     PutRight putRight,
     ViewBeginning beginning,
+    ViewCalendar calendar,
     TimeProvider clock
 ) : RoomPage
 {
@@ -22,6 +24,9 @@ public sealed class IndexModel(
 
     /// <summary>Numbers of which fewer are free or coming than the shelf should have, the emptiest first.</summary>
     public IReadOnlyList<StockLine> Low { get; private set; } = [];
+
+    /// <summary>Repairs that will not be done by the day they are promised for, as the calendar stands; empty where nobody has hours.</summary>
+    public IReadOnlyList<CalendarJob> AtRisk { get; private set; } = [];
 
     public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
 
@@ -35,6 +40,7 @@ public sealed class IndexModel(
         IsEmpty =
             View.Ready.Count + View.Waiting.Count + View.OnBench.Count + View.Finding.Count + View.Stopped.Count == 0
             && await beginning.IsEmpty(stop);
+        AtRisk = [.. (await calendar.Run(View, stop)).AtRisk];
         var (low, _) = await stock.Run(new StockQuery(BelowLevel: true), stop);
         Low = [.. low.OrderBy(s => s.Free).Take(LowMost)];
     }

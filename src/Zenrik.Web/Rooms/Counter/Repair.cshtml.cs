@@ -6,6 +6,7 @@ using Zenrik.Web.Hosting;
 using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Mailing;
+using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Sourcing;
 
@@ -28,6 +29,7 @@ public sealed class RepairModel(
     BringOwn bring,
     NoteRepair notes,
     CorrectRepair correct,
+    KeepPeople people,
     ReopenRepair reopen,
     EndCheckUp checkUp,
     Post post,
@@ -70,7 +72,7 @@ public sealed class RepairModel(
         }
 
         View = view;
-        Hands = view.Repair.IsUnderway && User.May(Policies.Counter) ? await correct.Hands(stop) : [];
+        Hands = view.Repair.IsUnderway && User.May(Policies.Counter) ? await people.AtBench(stop) : [];
         if (view is { Bench: { } bench, Repair.State: RepairState.Closed })
         {
             Record = await record.Run(bench, stop);

@@ -23,8 +23,13 @@ public sealed class StripModel(PassportOf passports, StripDonor strip, EndDonor 
 
     public IReadOnlyList<StorageToErase> Storage => DecideFor.StorageOf(Passport);
 
-    public async Task<IActionResult> OnGet(string tag, CancellationToken stop)
+    /// <param name="take">Slots to be ticked, with commas between.</param>
+    public async Task<IActionResult> OnGet(string tag, string? take, CancellationToken stop)
     {
+        Parts =
+        [
+            .. (take ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries).Select(s => new Stripped(s, null, true)),
+        ];
         if (!(await passports.Run(tag, stop)).Try(out var passport, out _))
         {
             return NotFound();

@@ -1,3 +1,4 @@
+using System.Globalization;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Filters;
@@ -95,6 +96,14 @@ public sealed class ImportFileModel(TakeInFile files, ListUnits units) : RoomPag
         (await files.Take(request, id, goodOnly, User.Actor(), stop)).Try(out var said, out var refusal)
             ? Did(said, "/House/Import")
             : Refused(refusal, "/House/ImportFile", new { id });
+
+    /// <summary>How far it is taken in, in words; nothing where nobody takes it in.</summary>
+    public async Task<IActionResult> OnGetHowFar(Guid id, CancellationToken stop) =>
+        Content(
+            await files.HowFar(id, stop) is { } rows
+                ? $"{rows.ToString("N0", CultureInfo.InvariantCulture)} rows gone through."
+                : ""
+        );
 
     /// <summary>The rows that cannot be taken, as a file with the reasons.</summary>
     public async Task<IActionResult> OnGetRefused(Guid id, CancellationToken stop) =>

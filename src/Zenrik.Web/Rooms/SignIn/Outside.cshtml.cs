@@ -1,4 +1,3 @@
-using System.Security.Claims;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Identity;
@@ -14,24 +13,13 @@ public sealed class OutsideModel(IServiceProvider services, OutsidePeople people
     : RoomPage
 {
     /// <summary>Goes there.</summary>
-    public async Task<IActionResult> OnGet(string? returnUrl)
-    {
-        if (services.GetService<OutsideSignIn>() is null)
-        {
-            return NotFound();
-        }
-
-        var back = Url.Page("/SignIn/Outside", "Back", new { returnUrl = Url.IsLocalUrl(returnUrl) ? returnUrl : "/" });
-        try
-        {
-            await HttpContext.ChallengeAsync(OutsideSignIn.Scheme, new AuthenticationProperties { RedirectUri = back });
-            return new EmptyResult();
-        }
-        catch (Exception e) when (e is InvalidOperationException or HttpRequestException or IOException)
-        {
-            return LocalRedirect("/sign-in?outside=away");
-        }
-    }
+    public async Task<IActionResult> OnGet(string? returnUrl) =>
+        services.GetService<OutsideSignIn>() is null
+            ? NotFound()
+            : await OutsideSignIn.Go(
+                HttpContext,
+                Url.Page("/SignIn/Outside", "Back", new { returnUrl = Url.IsLocalUrl(returnUrl) ? returnUrl : "/" })!
+            );
 
     /// <summary>Comes back.</summary>
     public async Task<IActionResult> OnGetBack(string? returnUrl, CancellationToken stop)
@@ -43,18 +31,11 @@ public sealed class OutsideModel(IServiceProvider services, OutsidePeople people
 
         var came = await HttpContext.AuthenticateAsync(IdentityConstants.ExternalScheme);
         await HttpContext.SignOutAsync(IdentityConstants.ExternalScheme);
-        if (came.Principal is not { } who || who.FindFirstValue("sub") is not { } subject)
+        if (outside.PersonOf(came.Principal) is not { } person)
         {
             return LocalRedirect("/sign-in?outside=failed");
         }
 
-        var person = new OutsidePerson(
-            who.FindFirstValue("iss") ?? outside.Authority.ToString(),
-            subject,
-            who.FindFirstValue("preferred_username") ?? who.FindFirstValue("email"),
-            who.FindFirstValue("name"),
-            outside.RoleOf(who)
-        );
         if (!(await people.Meet(person, stop)).Try(out var known, out var refusal))
         {
             TempData["Notice"] = refusal.Message;

@@ -344,3 +344,15 @@ document.addEventListener("submit", (event) => {
     if (said) far.textContent = said;
   }, 1000);
 });
+
+// --- The bench calendar ----------------------------------------------------------------------------------------------
+
+// Within a job of the calendar a key presses the button that is marked with it.
+document.addEventListener("keydown", (event) => {
+  const job = event.target.closest?.(".hands li");
+  if (!job || event.ctrlKey || event.altKey || event.metaKey) return;
+  const button = job.querySelector(`[data-key="${CSS.escape(event.key)}"]`);
+  if (!button) return;
+  event.preventDefault();
+  button.click();
+});

@@ -1,0 +1,292 @@
+using MathNet.Numerics.Distributions;
+using Zenrik.Core.Teardown;
+
+namespace Zenrik.Core.Scheduling;
+
+/// <summary>A job that waits for somebody at the bench.</summary>
+/// <param name="Id">Unique among the jobs.</param>
+/// <param name="Model">Jobs on one model that follow each other are set up for once.</param>
+/// <param name="Minutes">Hands on, without setting up.</param>
+/// <param name="Weight">What a minute too late counts, against one of the others; positive.</param>
+/// <param name="Ready">From when on it can be begun.</param>
+/// <param name="Due">When it should be done.</param>
+/// <param name="Promised">True when somebody was told so; false where it is only how the house would have it.</param>
+/// <param name="Only">Who alone may do it; null: anybody.</param>
+/// <param name="Pin">
+/// Its place among the jobs that are pinned to <paramref name="Only"/>, smallest first; null: it is not. What is pinned is
+/// done as early as if there were nothing else.
+/// </param>
+public sealed record BenchJob(
+    string Id,
+    string Model,
+    Minutes Minutes,
+    int Weight,
+    DateTimeOffset Ready,
+    DateTimeOffset Due,
+    bool Promised,
+    Guid? Only = null,
+    int? Pin = null
+)
+{
+    /// <summary>Whole minutes that are laid out for it, at least one.</summary>
+    public int Takes => Math.Max(1, (int)Math.Ceiling(Minutes.Expected));
+}
+
+/// <summary>Somebody who works at the bench.</summary>
+public sealed record BenchHand(Guid Id, string Name, Shifts Shifts);
+
+/// <summary>What a schedule costs: minutes too late, each by its weight; then, of two that cost the same, minutes until each is done.</summary>
+/// <remarks>Minutes are those at which anybody works: a night costs nothing, a day on which only others work does.</remarks>
+public readonly record struct ScheduleCost(long Late, long Done) : IComparable<ScheduleCost>
+{
+    public int CompareTo(ScheduleCost other) =>
+        Late != other.Late ? Late.CompareTo(other.Late) : Done.CompareTo(other.Done);
+
+    public static bool operator <(ScheduleCost a, ScheduleCost b) => a.CompareTo(b) < 0;
+
+    public static bool operator >(ScheduleCost a, ScheduleCost b) => a.CompareTo(b) > 0;
+
+    public static bool operator <=(ScheduleCost a, ScheduleCost b) => a.CompareTo(b) <= 0;
+
+    public static bool operator >=(ScheduleCost a, ScheduleCost b) => a.CompareTo(b) >= 0;
+
+    public static ScheduleCost operator +(ScheduleCost a, ScheduleCost b) => new(a.Late + b.Late, a.Done + b.Done);
+}
+
+/// <summary>A job with its time.</summary>
+/// <param name="SetUp">True when it is set up for; false where the job before was on the same model.</param>
+/// <param name="MinutesLate">0 when it is done in time.</param>
+/// <param name="ChanceLate">That it is done too late, from 0 to 1, by how far the jobs before it vary.</param>
+public sealed record PlacedJob(
+    BenchJob Job,
+    BenchHand Hand,
+    DateTimeOffset Begins,
+    DateTimeOffset Ends,
+    bool SetUp,
+    int MinutesLate,
+    double ChanceLate
+)
+{
+    /// <summary>From this chance on a promise is at risk. Common practice, no published source.</summary>
+    public const double Risky = 0.2;
+
+    /// <summary>True when somebody was promised a day and may wait in vain.</summary>
+    public bool AtRisk => Job.Promised && (MinutesLate > 0 || ChanceLate >= Risky);
+}
+
+/// <summary>
+/// Jobs, and who there is to do them, in whole minutes of each one's own work: minute 0 is the first of their first shift.
+/// A schedule is an order of jobs for each of them; every job begins as soon as it is ready and the one before is done.
+/// </summary>
+public sealed class BenchWork
+{
+    private readonly Shifts house;
+    private readonly int[][] houseAt;
+
+    private BenchWork(IReadOnlyList<BenchJob> jobs, IReadOnlyList<BenchHand> hands, int setUpMinutes)
+    {
+        (Jobs, Hands, SetUpMinutes) = (jobs, hands, setUpMinutes);
+        house = Shifts.Together(hands.Select(h => h.Shifts));
+        ReadyAt = [.. jobs.Select(j => hands.Select(h => h.Shifts.Before(j.Ready)).ToArray())];
+        DueAt = [.. jobs.Select(j => house.Before(j.Due))];
+        houseAt = [.. hands.Select(h => h.Shifts.All.Select(s => house.Before(s.From)).ToArray())];
+        var pinnedAt = new int[jobs.Count];
+        Array.Fill(pinnedAt, int.MaxValue);
+        for (var h = 0; h < hands.Count; h++)
+        {
+            var at = 0;
+            var before = -1;
+            foreach (var j in Pinned(h))
+            {
+                pinnedAt[j] = Math.Max(at, ReadyAt[j][h]);
+                at = pinnedAt[j] + Takes(j, before);
+                before = j;
+            }
+        }
+
+        PinnedAt = pinnedAt;
+    }
+
+    /// <summary>Jobs that can be laid at all.</summary>
+    public IReadOnlyList<BenchJob> Jobs { get; }
+
+    public IReadOnlyList<BenchHand> Hands { get; }
+
+    /// <summary>Minutes to lay out tools, trays and drawing for another model than before.</summary>
+    public int SetUpMinutes { get; }
+
+    /// <summary>By job, then hand: the first minute of theirs at which it can begin.</summary>
+    public IReadOnlyList<IReadOnlyList<int>> ReadyAt { get; }
+
+    /// <summary>By job: minutes at which anybody works until it should be done.</summary>
+    public IReadOnlyList<int> DueAt { get; }
+
+    /// <summary>By job: the minute by which it has begun if nothing but what is pinned is done; the largest number for others.</summary>
+    public IReadOnlyList<int> PinnedAt { get; }
+
+    /// <summary>Sorts out what cannot be laid and why, and sets up the rest.</summary>
+    /// <param name="jobs">In an order that settles ties.</param>
+    /// <param name="hands">Whoever has no shifts gets no job.</param>
+    /// <param name="setUpMinutes">0 to 60.</param>
+    public static (BenchWork Work, IReadOnlyList<(BenchJob Job, string Why)> Not) Of(
+        IEnumerable<BenchJob> jobs,
+        IEnumerable<BenchHand> hands,
+        int setUpMinutes
+    )
+    {
+        var all = hands.ToList();
+        var working = all.FindAll(h => h.Shifts.Minutes > 0);
+        var (laid, not) = (new List<BenchJob>(), new List<(BenchJob, string)>());
+        foreach (var job in jobs)
+        {
+            var those = working.FindAll(h => job.Only is null || h.Id == job.Only);
+            var room = those.ConvertAll(h => h.Shifts.Minutes - h.Shifts.Before(job.Ready)).DefaultIfEmpty().Max();
+            if (room >= job.Takes + setUpMinutes)
+            {
+                laid.Add(job);
+            }
+            else
+            {
+                not.Add((job, Why(job, those)));
+            }
+        }
+
+        return (new BenchWork(laid, working, setUpMinutes), not);
+
+        string Why(BenchJob job, List<BenchHand> those) =>
+            working.Count == 0 ? "Nobody has hours at the bench."
+            : those.Count == 0
+                ? $"{all.Find(h => h.Id == job.Only)?.Name ?? "Whoever is to do it"} has no hours at the bench."
+            : $"It takes {job.Takes} minutes; {(job.Only is null ? "nobody has" : $"{those[0].Name} has not")} so many from when it can begin.";
+    }
+
+    /// <summary>True when somebody may do a job.</summary>
+    public bool May(int job, int hand) => Jobs[job].Only is null || Jobs[job].Only == Hands[hand].Id;
+
+    /// <summary>Minutes of a job after another; after none, or one on another model, with setting up.</summary>
+    /// <param name="before">−1: it is the first.</param>
+    public int Takes(int job, int before) =>
+        Jobs[job].Takes + (before >= 0 && Jobs[before].Model == Jobs[job].Model ? 0 : SetUpMinutes);
+
+    /// <summary>Minutes at which anybody has worked when a hand has done so many.</summary>
+    public int HouseAt(int hand, int minutes)
+    {
+        var shifts = Hands[hand].Shifts;
+        var (s, left) = (0, minutes);
+        while (left > shifts.All[s].Minutes)
+        {
+            left -= shifts.All[s++].Minutes;
+        }
+
+        return houseAt[hand][s] + left;
+    }
+
+    /// <summary>
+    /// What <see cref="HouseAt"/> is of a hand: minutes of others before their first, and after how many of theirs how many
+    /// others work without them.
+    /// </summary>
+    public (int First, IReadOnlyList<(int After, int Minutes)> Gaps) Away(int hand)
+    {
+        var shifts = Hands[hand].Shifts.All;
+        var (at, gaps) = (0, new List<(int, int)>());
+        for (var s = 0; s + 1 < shifts.Count; s++)
+        {
+            at += shifts[s].Minutes;
+            var gap = houseAt[hand][s + 1] - houseAt[hand][s] - shifts[s].Minutes;
+            if (gap > 0)
+            {
+                gaps.Add((at, gap));
+            }
+        }
+
+        return (houseAt[hand][0], gaps);
+    }
+
+    /// <summary>The jobs pinned to a hand, in their order.</summary>
+    public IEnumerable<int> Pinned(int hand) =>
+        Enumerable
+            .Range(0, Jobs.Count)
+            .Where(j => Jobs[j].Pin is not null && Jobs[j].Only == Hands[hand].Id)
+            .OrderBy(j => Jobs[j].Pin)
+            .ThenBy(j => j);
+
+    /// <summary>What an order costs one hand; null when it cannot be: beyond their shifts, not theirs, or past a pin.</summary>
+    internal ScheduleCost? Cost(int hand, IReadOnlyList<int> order)
+    {
+        var (at, before, pin) = (0, -1, int.MinValue);
+        var cost = default(ScheduleCost);
+        foreach (var j in order)
+        {
+            var begins = Math.Max(at, ReadyAt[j][hand]);
+            at = begins + Takes(j, before);
+            if (at > Hands[hand].Shifts.Minutes || begins > PinnedAt[j] || !May(j, hand) || Jobs[j].Pin < pin)
+            {
+                return null;
+            }
+
+            pin = Jobs[j].Pin ?? pin;
+            var done = HouseAt(hand, at);
+            cost += new ScheduleCost(Jobs[j].Weight * (long)Math.Max(0, done - DueAt[j]), Jobs[j].Weight * (long)done);
+            before = j;
+        }
+
+        return cost;
+    }
+
+    /// <summary>What a schedule costs; null when it cannot be.</summary>
+    /// <param name="orders">Of each hand the jobs, in the order of <see cref="Hands"/>.</param>
+    public ScheduleCost? Cost(IReadOnlyList<IReadOnlyList<int>> orders)
+    {
+        var cost = default(ScheduleCost);
+        for (var h = 0; h < orders.Count; h++)
+        {
+            if (Cost(h, orders[h]) is not { } own)
+            {
+                return null;
+            }
+
+            cost += own;
+        }
+
+        return cost;
+    }
+
+    /// <summary>The jobs with their times, the first to begin first.</summary>
+    /// <param name="orders">A schedule that can be.</param>
+    public IReadOnlyList<PlacedJob> Placed(IReadOnlyList<IReadOnlyList<int>> orders)
+    {
+        const double Decile = 1.2816; // Standard normal quantile at 0.9: as far as the interval of minutes reaches.
+        var placed = new List<PlacedJob>();
+        foreach (var (h, order) in orders.Index())
+        {
+            var (at, before, variance) = (0, -1, 0.0);
+            foreach (var j in order)
+            {
+                var job = Jobs[j];
+                var begins = Math.Max(at, ReadyAt[j][h]);
+                // Waiting takes up what the jobs before ran over.
+                variance = begins > at ? 0 : variance;
+                var reach = (job.Minutes.High - job.Minutes.Low) / (2 * Decile);
+                variance += reach * reach;
+                at = begins + Takes(j, before);
+                var slack = DueAt[j] - HouseAt(h, at);
+                placed.Add(
+                    new PlacedJob(
+                        job,
+                        Hands[h],
+                        Hands[h].Shifts.Begins(begins),
+                        Hands[h].Shifts.Ends(at),
+                        Takes(j, before) > job.Takes,
+                        Math.Max(0, -slack),
+                        variance > 0 ? 1 - Normal.CDF(0, Math.Sqrt(variance), slack + 0.5)
+                            : slack < 0 ? 1
+                            : 0
+                    )
+                );
+                before = j;
+            }
+        }
+
+        return [.. placed.OrderBy(p => p.Begins).ThenBy(p => p.Hand.Name, StringComparer.Ordinal)];
+    }
+}

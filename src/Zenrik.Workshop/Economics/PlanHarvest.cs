@@ -1,0 +1,290 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core.Batteries;
+using Zenrik.Core.Economics;
+using Zenrik.Core.Fleet;
+using Zenrik.Core.ServiceMaps;
+using Zenrik.Core.Teardown;
+using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.Reliability;
+using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.ServiceMaps;
+using Zenrik.Workshop.Teardown;
+
+namespace Zenrik.Workshop.Economics;
+
+/// <summary>A donor with what is to come out of it.</summary>
+/// <param name="Model">Its name.</param>
+/// <param name="Minutes">To open it, take that out and close it.</param>
+/// <param name="Worth">What that gives in minutes of work, these not taken off.</param>
+public sealed record DonorToStrip(
+    HarvestDonor Donor,
+    string Model,
+    IReadOnlyList<(HarvestPart Part, HarvestWant For)> Take,
+    double Minutes,
+    double Worth
+);
+
+/// <summary>Which donors to strip of what, for whom, and what another donor would be worth.</summary>
+/// <param name="Strip">Those worth opening, the one that gives most first.</param>
+/// <param name="Leave">Those that are not.</param>
+/// <param name="Value">What it gives, in minutes of work.</param>
+/// <param name="AsNeeded">What stripping for one repair at a time would give.</param>
+/// <param name="Proved">True when nothing gives more.</param>
+/// <param name="OneMore">By model: what one more donor of it, with everything that is wanted of it, would give; the most first.</param>
+/// <param name="Open">Wants that no donor serves: what waits.</param>
+public sealed record HarvestView(
+    IReadOnlyList<DonorToStrip> Strip,
+    IReadOnlyList<HarvestDonor> Leave,
+    double Value,
+    double AsNeeded,
+    bool Proved,
+    IReadOnlyList<(string Model, double Worth)> OneMore,
+    IReadOnlyList<HarvestWant> Open,
+    HouseFigures Figures
+);
+
+/// <summary>Weighs donors against repairs that wait for parts and failures that are to be expected.</summary>
+public sealed class PlanHarvest(
+    WorkshopDb db,
+    ViewCounter counter,
+    ExpectedDemand demand,
+    ServiceMapShelf maps,
+    PlanFor plans,
+    TimeProvider clock
+)
+{
+    /// <summary>Until when failures are looked for, days, and how many of a slot.</summary>
+    private const int Ahead = 60;
+    private const int MostExpected = 4;
+
+    /// <summary>Days a part takes that nobody has ordered yet. Common practice, no published source.</summary>
+    private const int UsualDays = 10;
+
+    /// <summary>The chance that a part of a machine that was given up is good; a battery, worn as it is. Common practice, no published source.</summary>
+    private const double Works = 0.85;
+    private const double BatteryWorks = 0.4;
+
+    public async Task<HarvestView> Run(CancellationToken stop = default)
+    {
+        var figures = await db.Figures(stop);
+        var minutePerMoney = 60 / (double)figures.LabourPerHour;
+        var (donors, parts) = await Donors(stop);
+        var fits = (
+            await db
+                .CatalogueFits.Join(
+                    db.CatalogueNumbers,
+                    f => f.NumberId,
+                    n => n.Id,
+                    (f, n) =>
+                        new
+                        {
+                            f.ModelCode,
+                            f.Slot,
+                            n.Number,
+                        }
+                )
+                .ToListAsync(stop)
+        ).ToLookup(f => (f.ModelCode, f.Slot), f => f.Number);
+        var costs = await db
+            .Items.Where(i => i.Cost > 0)
+            .GroupBy(i => i.Number.Number)
+            .Select(g => new { g.Key, Cost = g.Average(i => i.Cost!.Value) })
+            .ToDictionaryAsync(g => g.Key, g => (double)g.Cost, stop);
+        double Price(IEnumerable<string> numbers) =>
+            numbers.Select(n => costs.GetValueOrDefault(n)).Where(c => c > 0).DefaultIfEmpty(0).Min();
+        var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+        var wants = new List<(string Model, string Slot, HarvestWant Want)>();
+        foreach (var row in (await counter.Run(stop)).Waiting)
+        {
+            var days = row.Coming is { } day ? Math.Max(0, day.DayNumber - today.DayNumber) : UsualDays;
+            foreach (var line in row.Lacking)
+            {
+                var numbers = fits[(row.Repair.Unit.ModelCode, line.Slot)].ToHashSet();
+                // What is on its way is paid for; what is gained is the days.
+                var worth =
+                    ((row.Coming is null ? Price(numbers) : 0) + (days * (double)figures.LoanPerDay)) * minutePerMoney;
+                wants.Add(
+                    (
+                        row.Repair.Unit.ModelCode,
+                        line.Slot,
+                        new HarvestWant(
+                            row.Repair.Code,
+                            $"{line.AssemblyName} for {row.Repair.Unit.Tag}",
+                            numbers,
+                            worth,
+                            true
+                        )
+                    )
+                );
+            }
+        }
+
+        foreach (var slot in (await demand.Run(Ahead, 0.9, stop)).Where(d => d.High > 0))
+        {
+            var numbers = fits[(slot.Slot.ModelCode, slot.Slot.Slot)].Concat(slot.Numbers).ToHashSet();
+            var (there, deviation) = (slot.Free + slot.Coming, Math.Sqrt(Math.Max(slot.Variance, 1e-9)));
+            for (var i = 1; i <= MostExpected; i++)
+            {
+                // The chance that so many fail that the shelf does not have this one: normal, with a correction for whole numbers.
+                var chance = 1 - MathNet.Numerics.Distributions.Normal.CDF(slot.Expected, deviation, there + i - 0.5);
+                if (chance > 0.05)
+                {
+                    wants.Add(
+                        (
+                            slot.Slot.ModelCode,
+                            slot.Slot.Slot,
+                            new HarvestWant(
+                                $"{slot.Slot.ModelCode}/{slot.Slot.Slot}",
+                                $"{slot.Slot.Slot} of a {slot.Slot.Model}, expected",
+                                numbers,
+                                chance * Price(numbers) * minutePerMoney,
+                                false
+                            )
+                        )
+                    );
+                }
+            }
+        }
+
+        var problem = new HarvestProblem(donors, parts, [.. wants.Select(w => w.Want)]);
+        var (taken, proved) = await Task.Run(() => SolveHarvest.Run(problem), stop);
+        var names = await db.Models.AsNoTracking().ToDictionaryAsync(m => m.Code, m => m.Name, stop);
+        var value = problem.Value(taken);
+        var more = await Task.Run(() => OneMore(problem, wants, value), stop);
+        var served = taken.Select(t => t.Want).ToHashSet();
+        var opened = taken.GroupBy(t => parts[t.Part].Donor).ToDictionary(g => g.Key, g => g.ToList());
+        return new HarvestView(
+            [
+                .. opened
+                    .Select(o => new DonorToStrip(
+                        donors[o.Key],
+                        names.GetValueOrDefault(donors[o.Key].Model, donors[o.Key].Model),
+                        [.. o.Value.Select(t => (parts[t.Part], problem.Wants[t.Want]))],
+                        donors[o.Key].Opens + o.Value.Sum(t => parts[t.Part].Minutes),
+                        o.Value.Sum(t => parts[t.Part].Works * problem.Wants[t.Want].Worth)
+                    ))
+                    .OrderByDescending(d => d.Worth - d.Minutes),
+            ],
+            [.. donors.Where((_, d) => !opened.ContainsKey(d))],
+            value,
+            problem.AsNeeded().Value,
+            proved,
+            [.. more.Select(m => (names.GetValueOrDefault(m.Model, m.Model), m.Worth))],
+            [.. problem.Wants.Where((w, i) => w.Waits && !served.Contains(i))],
+            figures
+        );
+    }
+
+    /// <summary>What the harvest gives more with one more donor of a model, as if it had everything that is wanted of it.</summary>
+    private static IReadOnlyList<(string Model, double Worth)> OneMore(
+        HarvestProblem problem,
+        IReadOnlyList<(string Model, string Slot, HarvestWant Want)> wants,
+        double value
+    ) =>
+        [
+            .. wants
+                .GroupBy(w => w.Model)
+                .Select(model =>
+                {
+                    var donor = problem.Donors.Count;
+                    var like = problem
+                        .Donors.Where(d => d.Model == model.Key)
+                        .Select(d => d.Opens)
+                        .DefaultIfEmpty(UsualOpening)
+                        .Average();
+                    var with = problem with
+                    {
+                        Donors = [.. problem.Donors, new HarvestDonor("one more", model.Key, like)],
+                        Parts =
+                        [
+                            .. problem.Parts,
+                            .. model
+                                .GroupBy(w => w.Slot)
+                                .Where(s => s.First().Want.Numbers.Count > 0)
+                                .Select(s => new HarvestPart(
+                                    donor,
+                                    s.Key,
+                                    s.Key,
+                                    s.First().Want.Numbers.First(),
+                                    UsualTaking,
+                                    BatterySlot.Is(s.Key) ? BatteryWorks : Works
+                                )),
+                        ],
+                    };
+                    return (model.Key, Worth: with.Value(SolveHarvest.Run(with).Taken) - value);
+                })
+                .Where(m => m.Worth > 0.5)
+                .OrderByDescending(m => m.Worth),
+        ];
+
+    /// <summary>Minutes to open a machine, and to take one part out of it, where no donor of the model is here. Common practice, no published source.</summary>
+    private const double UsualOpening = 12;
+    private const double UsualTaking = 5;
+
+    private async Task<(IReadOnlyList<HarvestDonor>, IReadOnlyList<HarvestPart>)> Donors(CancellationToken stop)
+    {
+        var units = await db
+            .Units.AsNoTracking()
+            .Include(u => u.Model)
+            .Where(u => u.State == UnitState.Donor)
+            .OrderBy(u => u.Tag)
+            .ToListAsync(stop);
+        var ids = units.ConvertAll(u => u.Id);
+        var inside = (
+            await db
+                .Items.AsNoTracking()
+                .Include(i => i.Number)
+                .Where(i => ids.Contains(i.UnitId!.Value) && i.Slot != null)
+                .ToListAsync(stop)
+        ).ToLookup(i => i.UnitId!.Value);
+        // What a repair of it was about is why it was given up.
+        var bad = (
+            await db
+                .Repairs.Where(r => ids.Contains(r.UnitId) && r.End == Core.Repairs.RepairEnd.Retired)
+                .SelectMany(r => r.Lines.Select(l => new { r.UnitId, l.Slot }))
+                .ToListAsync(stop)
+        ).ToLookup(l => l.UnitId, l => l.Slot);
+        var (donors, parts) = (new List<HarvestDonor>(), new List<HarvestPart>());
+        foreach (var unit in units)
+        {
+            var found = new List<(string Slot, string Name, string Number, double Minutes)>();
+            if (await maps.Newest(unit.ModelCode, stop) is { } map)
+            {
+                var fitted = PassportOf.MapOf(map, inside[unit.Id], null);
+                foreach (var item in inside[unit.Id].Where(i => !bad[unit.Id].Contains(i.Slot!)))
+                {
+                    if (
+                        fitted.PartInSlot(item.Slot!) is { Fixed: false } part
+                        && (await plans.Of(fitted, [new Goal.LiftOut(part.Id)], stop)).Try(out var plan, out _)
+                    )
+                    {
+                        found.Add(
+                            (
+                                item.Slot!,
+                                part.Name,
+                                item.Number.Number,
+                                plan.Steps.Take(plan.OutCount).Sum(s => s.Seconds) / 60
+                            )
+                        );
+                    }
+                }
+            }
+
+            // What the cheapest takes is opening, or little more; the rest comes on top of it.
+            var opens = found.Count == 0 ? 0 : found.Min(f => f.Minutes);
+            parts.AddRange(
+                found.Select(f => new HarvestPart(
+                    donors.Count,
+                    f.Slot,
+                    f.Name,
+                    f.Number,
+                    f.Minutes - opens,
+                    BatterySlot.Is(f.Slot) ? BatteryWorks : Works
+                ))
+            );
+            donors.Add(new HarvestDonor(unit.Tag, unit.ModelCode, opens));
+        }
+
+        return (donors, parts);
+    }
+}

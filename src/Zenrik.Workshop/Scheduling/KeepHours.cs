@@ -1,0 +1,245 @@
+using System.Globalization;
+using Ical.Net.DataTypes;
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.Scheduling;
+using Zenrik.Workshop.People;
+
+namespace Zenrik.Workshop.Scheduling;
+
+/// <summary>Somebody's hours at the bench and when they are away.</summary>
+/// <param name="Days">Monday first; null: they have no hours.</param>
+/// <param name="Away">From now on, the next first.</param>
+public sealed record HoursOf(Actor Who, IReadOnlyList<string>? Days, IReadOnlyList<Absence> Away);
+
+/// <summary>Keeps the hours of those who work at the bench, and their absences.</summary>
+public sealed class KeepHours(WorkshopDb db, KeepPeople people, TimeProvider clock)
+{
+    /// <summary>Largest calendar read, in characters.</summary>
+    public const int MaxCalendar = 512 * 1024;
+
+    private const int MostAbsences = 400;
+    private const int DaysAhead = 400;
+
+    public async Task<IReadOnlyList<HoursOf>> List(CancellationToken stop = default)
+    {
+        var now = clock.GetUtcNow();
+        var hours = await db.BenchHours.AsNoTracking().ToDictionaryAsync(h => h.TechnicianId, h => h.Days, stop);
+        var away = (
+            await db.Absences.AsNoTracking().Where(a => a.Until > now).OrderBy(a => a.From).ToListAsync(stop)
+        ).ToLookup(a => a.TechnicianId);
+        return
+        [
+            .. (await people.AtBench(stop)).Select(p => new HoursOf(p, hours.GetValueOrDefault(p.Id), [.. away[p.Id]])),
+        ];
+    }
+
+    /// <param name="days">Monday first: "8:30-12:00, 13:00-16:30"; empty: not at the bench.</param>
+    public Task<Outcome<string>> Set(Guid who, IReadOnlyList<string?> days, Actor by, CancellationToken stop = default)
+    {
+        return db.Write(by, $"{who}", clock.GetUtcNow(), Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            if (!(await Person(who, stop)).Try(out var person, out var nobody))
+            {
+                return nobody;
+            }
+
+            if (!WeekHours.Read(days).Try(out var week, out var wrong))
+            {
+                return wrong;
+            }
+
+            var had = await db.BenchHours.SingleOrDefaultAsync(h => h.TechnicianId == who, stop);
+            if (week.Minutes == 0)
+            {
+                db.BenchHours.RemoveRange(had is null ? [] : [had]);
+                return $"{person.Name} has no hours at the bench.";
+            }
+
+            if (had is null)
+            {
+                db.Add(new BenchHours { TechnicianId = who, Days = [.. week.Days] });
+            }
+            else
+            {
+                had.Days = [.. week.Days];
+            }
+
+            return string.Create(
+                CultureInfo.InvariantCulture,
+                $"{person.Name} is at the bench {week.Minutes / 60.0:0.#} hours a week."
+            );
+        }
+    }
+
+    /// <param name="until">The last day.</param>
+    public Task<Outcome<string>> Away(
+        Guid who,
+        DateOnly from,
+        DateOnly until,
+        Actor by,
+        CancellationToken stop = default
+    )
+    {
+        return db.Write(by, $"{who}", clock.GetUtcNow(), Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            if (!(await Person(who, stop)).Try(out var person, out var nobody))
+            {
+                return nobody;
+            }
+
+            var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+            if (until < from || until < today || until > today.AddDays(DaysAhead) || from < today.AddDays(-DaysAhead))
+            {
+                return new Refusal(
+                    RefusalReason.Invalid,
+                    "The last day away is not before the first, is not over, and is within a year."
+                );
+            }
+
+            db.Add(
+                new Absence
+                {
+                    Id = Guid.CreateVersion7(),
+                    TechnicianId = who,
+                    From = Midnight(from),
+                    Until = Midnight(until.AddDays(1)),
+                    FromCalendar = false,
+                }
+            );
+            return $"{person.Name} is away {Said(from, until)}.";
+        }
+    }
+
+    public Task<Outcome<string>> Back(Guid absence, Actor by, CancellationToken stop = default)
+    {
+        return db.Write(by, $"{absence}", clock.GetUtcNow(), Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            if (
+                await db.Absences.Include(a => a.Technician).SingleOrDefaultAsync(a => a.Id == absence, stop)
+                is not { } gone
+            )
+            {
+                return new Refusal(RefusalReason.NotFound, "That absence is not there any more.");
+            }
+
+            db.Remove(gone);
+            return $"{gone.Technician.Name} is there after all.";
+        }
+    }
+
+    /// <summary>Takes somebody's absences from a calendar file (iCalendar, RFC 5545) in place of those taken before.</summary>
+    /// <remarks>Times alone are kept; what an event is about is nobody's business here. What is marked as free (TRANSP:TRANSPARENT) is left out.</remarks>
+    public Task<Outcome<string>> TakeCalendar(Guid who, string? calendar, Actor by, CancellationToken stop = default)
+    {
+        return db.Write(by, $"{who}", clock.GetUtcNow(), Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            if (!(await Person(who, stop)).Try(out var person, out var nobody))
+            {
+                return nobody;
+            }
+
+            if (!Read(calendar).Try(out var times, out var unreadable))
+            {
+                return unreadable;
+            }
+
+            db.Absences.RemoveRange(
+                await db.Absences.Where(a => a.TechnicianId == who && a.FromCalendar).ToListAsync(stop)
+            );
+            db.AddRange(
+                times.Select(t => new Absence
+                {
+                    Id = Guid.CreateVersion7(),
+                    TechnicianId = who,
+                    From = t.From,
+                    Until = t.Until,
+                    FromCalendar = true,
+                })
+            );
+            return times.Count == 0
+                ? $"{person.Name} is never away by that calendar."
+                : $"{person.Name} is away {times.Count} {(times.Count == 1 ? "time" : "times")} by that calendar, first on {times[0].From.ToString("d MMM yyyy", CultureInfo.InvariantCulture)}.";
+        }
+    }
+
+    private async Task<Outcome<Actor>> Person(Guid who, CancellationToken stop) =>
+        (await people.AtBench(stop)).FirstOrDefault(p => p.Id == who) is { } person
+            ? person
+            : new Refusal(RefusalReason.NotFound, "Choose somebody who works at the bench.");
+
+    private Outcome<IReadOnlyList<Shift>> Read(string? calendar)
+    {
+        if (string.IsNullOrWhiteSpace(calendar) || calendar.Length > MaxCalendar)
+        {
+            return Refuse("Choose a calendar file (.ics) of half a megabyte at most.");
+        }
+
+        var zone = clock.LocalTimeZone;
+        var (first, last) = (clock.GetLocalNow(), clock.GetLocalNow().AddDays(DaysAhead));
+        try
+        {
+            if (Ical.Net.Calendar.Load(calendar) is not { } read || read.Events.Count == 0)
+            {
+                return Refuse("No event is in that calendar file. Nothing was changed.");
+            }
+
+            var times = new List<Shift>();
+            foreach (
+                var occurrence in read.GetOccurrences(new CalDateTime(first.DateTime.Date.AddDays(-31)))
+                    .TakeWhile(o => o.Period.StartTime.Value <= last.DateTime)
+                    .Take(MostAbsences * 4)
+            )
+            {
+                if (occurrence.Source is Ical.Net.CalendarComponents.CalendarEvent { Transparency: "TRANSPARENT" })
+                {
+                    continue;
+                }
+
+                var from = Moment(occurrence.Period.StartTime);
+                var until = occurrence.Period.EffectiveEndTime is { } end ? Moment(end) : from.AddDays(1);
+                if (until > first && until > from)
+                {
+                    times.Add(new Shift(from, until));
+                }
+            }
+
+            return times.Count > MostAbsences
+                ? Refuse($"That is more than {MostAbsences} times away within a year: hardly one person's calendar.")
+                : times;
+        }
+        catch (Exception e) when (e is not OutOfMemoryException)
+        {
+            return Refuse("That is no calendar file (iCalendar, .ics). Nothing was changed.");
+        }
+
+        DateTimeOffset Moment(CalDateTime at) =>
+            at.IsUtc || at.TzId is not null
+                ? new DateTimeOffset(at.AsUtc, TimeSpan.Zero)
+                : new DateTimeOffset(
+                    DateTime.SpecifyKind(at.Value, DateTimeKind.Unspecified),
+                    zone.GetUtcOffset(at.Value)
+                );
+
+        static Refusal Refuse(string message) => new(RefusalReason.Invalid, message);
+    }
+
+    private DateTimeOffset Midnight(DateOnly day)
+    {
+        var local = day.ToDateTime(TimeOnly.MinValue);
+        return new DateTimeOffset(local, clock.LocalTimeZone.GetUtcOffset(local)).ToUniversalTime();
+    }
+
+    private static string Said(DateOnly from, DateOnly until) =>
+        from == until
+            ? $"on {from.ToString("d MMM", CultureInfo.InvariantCulture)}"
+            : $"from {from.ToString("d MMM", CultureInfo.InvariantCulture)} until {until.ToString("d MMM", CultureInfo.InvariantCulture)}";
+}

@@ -1,0 +1,294 @@
+using CsCheck;
+using Zenrik.Core.Scheduling;
+using Zenrik.Core.Teardown;
+
+namespace Zenrik.Core.Tests.Scheduling;
+
+public sealed class BenchWorkTests
+{
+    internal static readonly DateTimeOffset Start = new(2026, 11, 23, 8, 0, 0, TimeSpan.Zero);
+
+    internal static BenchJob Job(
+        string id,
+        int minutes,
+        int weight = 1,
+        int ready = 0,
+        int due = 0,
+        string? model = null
+    ) =>
+        new(
+            id,
+            model ?? id,
+            new Minutes(minutes, minutes, minutes),
+            weight,
+            Start.AddMinutes(ready),
+            Start.AddMinutes(due),
+            true
+        );
+
+    internal static BenchHand Hand(string name, int minutes = 10_000, int from = 0) =>
+        new(
+            new Guid(name[0], 0, 0, new byte[8]),
+            name,
+            Shifts.Of([new Shift(Start.AddMinutes(from), Start.AddMinutes(from + minutes))])
+        );
+
+    /// <summary>
+    /// Jobs all due at once are done by weight ÷ minutes (W. E. Smith, Naval Research Logistics Quarterly 3 (1956) 59): 17 ÷ 4
+    /// before 18 ÷ 12 and 12 ÷ 8, which are alike, before 8 ÷ 6.
+    /// </summary>
+    [Fact]
+    public void On_one_bench_without_due_times_the_rule_is_Smiths()
+    {
+        BenchJob[] jobs = [Job("a", 12, 18), Job("b", 8, 12), Job("c", 6, 8), Job("d", 4, 17)];
+        var (work, _) = BenchWork.Of(jobs, [Hand("x")], 0);
+        var order = Dispatch.Lay(work)[0];
+        order.Select(j => jobs[j].Id).First().ShouldBe("d");
+        order.Select(j => jobs[j].Id).Last().ShouldBe("c");
+        // 4·17 + then a, b in either order, (4 + 12)·18 + (4 + 20)·12, then 30·8.
+        work.Cost([order])!.Value.Late.ShouldBe(68 + 288 + 288 + 240);
+    }
+
+    /// <summary>
+    /// No schedule keeps more promises than the rule of J. M. Moore and T. J. Hodgson (Management Science 15 (1968) 102) says:
+    /// by due time, and whenever one is late the longest so far is given up. Theirs of six jobs: two are late.
+    /// </summary>
+    [Fact]
+    public void On_one_bench_no_more_promises_are_kept_than_can_be()
+    {
+        (int Minutes, int Due)[] theirs = [(10, 15), (3, 6), (4, 9), (8, 23), (10, 20), (6, 30)];
+        LeastLate(theirs).ShouldBe(2);
+        Gen.Select(Gen.Int[1, 30], Gen.Int[5, 120])
+            .List[1, 9]
+            .Sample(jobs =>
+            {
+                var (work, _) = BenchWork.Of(
+                    jobs.Select((j, i) => Job($"j{i}", j.Item1, 1, 0, j.Item2)),
+                    [Hand("x")],
+                    0
+                );
+                work.Placed(Dispatch.Lay(work))
+                    .Count(p => p.MinutesLate > 0)
+                    .ShouldBeGreaterThanOrEqualTo(LeastLate(jobs));
+            });
+
+        static int LeastLate(IEnumerable<(int Minutes, int Due)> jobs)
+        {
+            var kept = new List<int>();
+            var late = 0;
+            foreach (var (minutes, due) in jobs.OrderBy(j => j.Due))
+            {
+                kept.Add(minutes);
+                if (kept.Sum() > due)
+                {
+                    kept.Remove(kept.Max());
+                    late++;
+                }
+            }
+
+            return late;
+        }
+    }
+
+    /// <summary>Against every order of every job on every hand.</summary>
+    [Fact]
+    public void The_instant_answer_can_be_is_never_better_than_the_best_and_mostly_is_the_best()
+    {
+        var (best, all) = (0, 0);
+        Few()
+            .Sample(
+                work =>
+                {
+                    var laid = Dispatch.Lay(work);
+                    laid.SelectMany(o => o).Order().ShouldBe(Enumerable.Range(0, work.Jobs.Count));
+                    var cost = work.Cost(laid)!.Value;
+                    var least = BruteForce(work);
+                    cost.Late.ShouldBeGreaterThanOrEqualTo(least);
+                    (best, all) = (best + (cost.Late == least ? 1 : 0), all + 1);
+                },
+                iter: 300,
+                threads: 1
+            );
+        (best / (double)all).ShouldBeGreaterThan(0.8);
+    }
+
+    [Fact]
+    public void No_job_begins_before_it_is_ready_or_goes_on_while_nobody_works_and_one_model_is_set_up_once() =>
+        Few()
+            .Sample(work =>
+            {
+                foreach (var hand in work.Placed(Dispatch.Lay(work)).GroupBy(p => p.Hand.Id))
+                {
+                    PlacedJob? before = null;
+                    foreach (var p in hand.OrderBy(p => p.Begins))
+                    {
+                        p.Begins.ShouldBeGreaterThanOrEqualTo(p.Job.Ready);
+                        p.SetUp.ShouldBe(work.SetUpMinutes > 0 && before?.Job.Model != p.Job.Model);
+                        if (before is not null)
+                        {
+                            p.Begins.ShouldBeGreaterThanOrEqualTo(before.Ends);
+                        }
+
+                        var worked = p.Hand.Shifts.Before(p.Ends) - p.Hand.Shifts.Before(p.Begins);
+                        worked.ShouldBe(p.Job.Takes + (p.SetUp ? work.SetUpMinutes : 0));
+                        before = p;
+                    }
+                }
+            });
+
+    [Fact]
+    public void A_job_that_is_pinned_begins_as_early_as_if_there_were_nothing_else()
+    {
+        BenchJob[] jobs =
+        [
+            Job("a", 30, 100, due: 30),
+            Job("b", 30, 100, due: 60),
+            Job("p", 20, 1, ready: 10, due: 9000) with
+            {
+                Only = Hand("x").Id,
+                Pin = 0,
+            },
+            Job("s", 8, 1, due: 9000),
+        ];
+        var (work, _) = BenchWork.Of(jobs, [Hand("x")], 0);
+        var placed = work.Placed(Dispatch.Lay(work));
+        placed.Single(p => p.Job.Id == "p").Begins.ShouldBe(Start.AddMinutes(10));
+        // The gap before it is filled by what fits.
+        placed[0].Job.Id.ShouldBe("s");
+    }
+
+    [Fact]
+    public void A_day_on_which_only_others_work_makes_a_job_late_and_a_night_does_not()
+    {
+        var night = new BenchHand(
+            new Guid('n', 0, 0, new byte[8]),
+            "n",
+            Shifts.Of([new(Start, Start.AddMinutes(60)), new(Start.AddDays(1), Start.AddDays(1).AddMinutes(60))])
+        );
+        Late([Job("a", 70, due: 60)], [night]).ShouldBe(10);
+        Late([Job("a", 70, due: 60) with { Only = night.Id }], [night, Hand("x", 480)]).ShouldBe(420 + 10);
+
+        static int Late(BenchJob[] jobs, BenchHand[] hands)
+        {
+            var (work, _) = BenchWork.Of(jobs, hands, 0);
+            return work.Placed(Dispatch.Lay(work)).Single().MinutesLate;
+        }
+    }
+
+    [Fact]
+    public void What_cannot_be_laid_is_said_and_nothing_else_suffers()
+    {
+        var absent = Hand("y", 0);
+        BenchJob[] jobs = [Job("long", 600), Job("theirs", 10) with { Only = absent.Id }, Job("fits", 50)];
+        var (work, not) = BenchWork.Of(jobs, [Hand("x", 100), absent], 4);
+        work.Jobs.Single().Id.ShouldBe("fits");
+        not.Select(n => (n.Job.Id, n.Why))
+            .ShouldBe([
+                ("long", "It takes 600 minutes; nobody has so many from when it can begin."),
+                ("theirs", "y has no hours at the bench."),
+            ]);
+        BenchWork.Of(jobs, [], 4).Not.ShouldAllBe(n => n.Why == "Nobody has hours at the bench.");
+        Dispatch.Lay(BenchWork.Of([], [], 4).Work).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void A_promise_at_risk_is_kept_by_going_first_or_to_another_and_who_suffers_is_said()
+    {
+        BenchJob[] jobs = [Job("a", 60, 9, due: 60), Job("b", 60, 1, due: 90)];
+        var (work, _) = BenchWork.Of(jobs, [Hand("x"), Hand("y", from: 600)], 0);
+        IReadOnlyList<IReadOnlyList<int>> orders =
+        [
+            [0, 1],
+            [],
+        ];
+        work.Placed(orders).Single(p => p.AtRisk).Job.Id.ShouldBe("b");
+        var way = Rescue.Of(work, orders, "b").ShouldHaveSingleItem();
+        (way.Hand.Name, way.Behind, way.Harmed.Single().Job.Id).ShouldBe(("x", null, "a"));
+
+        // Nobody can help a job whose part comes too late.
+        var (late, _) = BenchWork.Of([Job("c", 60, due: 60, ready: 50)], [Hand("x")], 0);
+        Rescue.Of(late, Dispatch.Lay(late), "c").ShouldBeEmpty();
+    }
+
+    /// <summary>The sum of two lengths that vary by 10 and 10 minutes varies by √200: late by more than its slack in 16 of 100.</summary>
+    [Fact]
+    public void The_chance_to_be_late_follows_from_how_far_the_jobs_before_vary()
+    {
+        var wide = new Minutes(60, 60 - 12.816, 60 + 12.816);
+        BenchJob[] jobs =
+        [
+            Job("a", 60, 9, due: 500) with
+            {
+                Minutes = wide,
+            },
+            Job("b", 60, due: 120) with
+            {
+                Minutes = wide,
+            },
+        ];
+        var (work, _) = BenchWork.Of(jobs, [Hand("x")], 0);
+        work.Placed([
+                [0, 1],
+            ])[1]
+            .ChanceLate.ShouldBe(0.486, 0.001); // 1 − Φ(0.5 / 14.142)
+        work.Placed([
+                [0, 1],
+            ])[0]
+            .ChanceLate.ShouldBe(0, 1e-9);
+    }
+
+    internal static Gen<BenchWork> Few() =>
+        Gen.Select(
+            Gen.Select(Gen.Int[1, 40], Gen.Int[1, 5], Gen.Int[0, 60], Gen.Int[10, 160], Gen.Int[0, 2]).List[1, 5],
+            Gen.Int[1, 2],
+            Gen.Int[0, 5],
+            Gen.Int[0, 80],
+            (jobs, hands, setUp, gap) =>
+                BenchWork
+                    .Of(
+                        jobs.Select((j, i) => Job($"j{i}", j.Item1, j.Item2, j.Item3, j.Item4, model: $"m{j.Item5}")),
+                        new[]
+                        {
+                            Hand("x", 2000),
+                            new BenchHand(
+                                new Guid('y', 0, 0, new byte[8]),
+                                "y",
+                                Shifts.Of(
+                                    [new(Start, Start.AddMinutes(2000))],
+                                    [new(Start.AddMinutes(gap), Start.AddMinutes(gap + 50))]
+                                )
+                            ),
+                        }.Take(hands),
+                        setUp
+                    )
+                    .Work
+        );
+
+    /// <summary>The least weighted lateness of all schedules.</summary>
+    internal static long BruteForce(BenchWork work)
+    {
+        var orders = work.Hands.Select(_ => new List<int>()).ToArray();
+        var least = long.MaxValue;
+        Put(0);
+        return least;
+
+        void Put(int job)
+        {
+            if (job == work.Jobs.Count)
+            {
+                least = work.Cost(orders) is { } cost ? Math.Min(least, cost.Late) : least;
+                return;
+            }
+
+            foreach (var order in orders)
+            {
+                for (var at = 0; at <= order.Count; at++)
+                {
+                    order.Insert(at, job);
+                    Put(job + 1);
+                    order.RemoveAt(at);
+                }
+            }
+        }
+    }
+}

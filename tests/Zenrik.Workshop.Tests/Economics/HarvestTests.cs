@@ -1,0 +1,134 @@
+using CsCheck;
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core.Economics;
+using Zenrik.Core.Fleet;
+using Zenrik.Workshop.Economics;
+using Zenrik.Workshop.Repairs;
+
+namespace Zenrik.Workshop.Tests.Economics;
+
+public sealed class HarvestTests(TemplateDatabase databases)
+{
+    private static readonly Gen<HarvestProblem> Small = Gen.Select(
+        Gen.Int[0, 25].List[1, 3],
+        Gen.Select(Gen.Int[0, 2], Gen.Int[0, 3], Gen.Int[0, 9]).List[0, 5],
+        Gen.Select(Gen.Int[0, 15], Gen.Int[0, 40]).List[0, 4],
+        (donors, parts, wants) =>
+            new HarvestProblem(
+                [.. donors.Select((opens, i) => new HarvestDonor($"d{i}", "m", opens))],
+                [
+                    .. parts.Select(
+                        (p, i) => new HarvestPart(p.Item1 % donors.Count, $"s{i}", $"s{i}", $"n{p.Item2}", p.Item3, 0.5)
+                    ),
+                ],
+                [
+                    .. wants.Select(
+                        (w, i) =>
+                            new HarvestWant(
+                                $"w{i}",
+                                $"w{i}",
+                                Enumerable
+                                    .Range(0, 4)
+                                    .Where(n => (w.Item1 >> n & 1) == 1)
+                                    .Select(n => $"n{n}")
+                                    .ToHashSet(),
+                                w.Item2,
+                                true
+                            )
+                    ),
+                ]
+            )
+    );
+
+    /// <summary>Against every way to give parts to wants; and never worse than stripping for one at a time.</summary>
+    [Fact]
+    public void The_harvest_gives_as_much_as_the_best_of_all()
+    {
+        Small.Sample(
+            problem =>
+            {
+                var (taken, proved) = SolveHarvest.Run(problem);
+                proved.ShouldBeTrue();
+                taken.Select(t => t.Part).Distinct().Count().ShouldBe(taken.Count);
+                taken.Select(t => t.Want).Distinct().Count().ShouldBe(taken.Count);
+                taken.ShouldAllBe(t => problem.Serves(t.Part, t.Want));
+                problem.Value(taken).ShouldBe(Best(problem), 1e-6);
+                problem.Value(taken).ShouldBeGreaterThanOrEqualTo(problem.AsNeeded().Value - 1e-6);
+            },
+            iter: 60,
+            threads: 1
+        );
+
+        static double Best(HarvestProblem problem)
+        {
+            var taken = new List<Taken>();
+            return Try(0);
+
+            double Try(int want)
+            {
+                if (want == problem.Wants.Count)
+                {
+                    return problem.Value(taken);
+                }
+
+                var best = Try(want + 1);
+                for (var p = 0; p < problem.Parts.Count; p++)
+                {
+                    if (problem.Serves(p, want) && !taken.Exists(t => t.Part == p))
+                    {
+                        taken.Add(new Taken(p, want));
+                        best = Math.Max(best, Try(want + 1));
+                        taken.RemoveAt(taken.Count - 1);
+                    }
+                }
+
+                return best;
+            }
+        }
+    }
+
+    [Fact]
+    public async Task A_repair_that_waits_gets_its_part_out_of_a_donor_and_another_donor_has_a_price()
+    {
+        await using var book = await databases.NewBook();
+        var stop = TestContext.Current.CancellationToken;
+        // A deck nobody sells and no shelf has, in a donor of the model.
+        var donor = await book.Ask(db =>
+            db.Items.Where(i =>
+                    i.Unit!.State == UnitState.Donor && i.Slot == "keyboard-deck" && i.Unit.ModelCode == "thimble-11"
+                )
+                .OrderBy(i => i.Unit!.Tag)
+                .Select(i => new
+                {
+                    i.Unit!.Tag,
+                    i.Number.Number,
+                    i.NumberId,
+                })
+                .FirstAsync(stop)
+        );
+        (
+            await book.Sql(
+                $"UPDATE items SET bin_id = (SELECT id FROM bins WHERE kind = 'Quarantine' LIMIT 1), bin_kind = 'Quarantine' WHERE bin_id IN (SELECT id FROM bins WHERE kind = 'Shelf') AND number_id IN (SELECT number_id FROM catalogue_fits WHERE model_code = 'thimble-11' AND slot = 'keyboard-deck') AND id NOT IN (SELECT item_id FROM reservations WHERE item_id IS NOT NULL)"
+            )
+        ).ShouldBeNull();
+        var bo = await book.Person("bo");
+        var repair = await book.Opened(bo, "keyboard-deck", "keys dead", await book.Idle("thimble-11"));
+        var view = await book.Do<PlanHarvest, HarvestView>(h => h.Run(stop));
+        var mine = view.Strip.SelectMany(d => d.Take).Where(t => t.For.Id == Repair.CodeOf(repair)).ToList();
+        var waits = (await book.Do<ViewCounter, CounterView>(c => c.Run(stop))).Waiting.Single(r =>
+            r.Repair.Number == repair
+        );
+        waits.Lacking.Count.ShouldBe(1);
+        mine.ShouldHaveSingleItem().Part.Slot.ShouldBe("keyboard-deck");
+        view.Proved.ShouldBeTrue();
+        view.Value.ShouldBeGreaterThanOrEqualTo(view.AsNeeded - 1e-6);
+        view.Strip.ShouldAllBe(d => d.Worth > d.Minutes);
+
+        // No donors at all: what waits says so, and what one would be worth.
+        (await book.Sql("UPDATE units SET state = 'InUse' WHERE state = 'Donor'")).ShouldBeNull();
+        var none = await book.Do<PlanHarvest, HarvestView>(h => h.Run(stop));
+        (none.Strip.Count, none.Leave.Count).ShouldBe((0, 0));
+        none.Open.Select(w => w.Id).ShouldContain(Repair.CodeOf(repair));
+        none.OneMore.Select(m => m.Model).ShouldContain("Thimble 11");
+    }
+}
