@@ -9,57 +9,93 @@ if (args.Contains("--version"))
     return 0;
 }
 
-var builder = WebApplication.CreateBuilder(args);
-var prepares = args.Contains("prepare");
-var connection =
-    builder.Configuration.GetConnectionString("Workshop")
-    ?? throw new InvalidOperationException("No database is named. Start through ./zenrik start.");
-
-// The owner of the tables makes and changes them; the program that serves signs in as somebody who cannot.
-var owner = prepares ? builder.Configuration.GetConnectionString("Owner") : null;
-
-builder.Services.AddSingleton(
-    new PlanningTime(
-        TimeSpan.FromSeconds(Math.Clamp(builder.Configuration.GetValue("Planning:Seconds", 2.0), 0.05, 60))
-    )
-);
-builder.Services.AddMail(builder.Configuration);
-builder.Services.AddWorkshop(owner ?? connection);
-builder.Services.AddSignIn(builder.Configuration);
-builder.Services.AddRooms();
-builder.Services.AddApi();
-builder.Services.AddNews(connection);
-builder.Services.AddHostedService<HouseTime>();
-builder.Services.AddHealthChecks().AddNpgSql(connection, tags: ["ready"]);
-
-// A service that cannot be made is found when the program starts, not when somebody first needs it.
-builder.Host.UseDefaultServiceProvider(options => (options.ValidateOnBuild, options.ValidateScopes) = (true, true));
-builder.WebHost.ConfigureKestrel(options => options.AddServerHeader = false);
-
-var app = builder.Build();
-if (prepares)
+if (args.Contains("migrations"))
 {
+    Console.WriteLine(string.Join('\n', PrepareDatabase.Steps));
+    return 0;
+}
+
+WebApplication app;
+try
+{
+    app = Made(args);
+    Serve(app);
+}
+catch (InvalidOperationException wrong)
+{
+    // A configuration that cannot be meant is a sentence, not a trace; 78 is sysexits' EX_CONFIG.
+    Console.Error.WriteLine($"zenrik: {wrong.Message}");
+    return 78;
+}
+
+if (args.Contains("prepare"))
+{
+    var settings = app.Configuration;
     return await PrepareDatabase.Report(
         app.Services,
-        services => services.GetRequiredService<PrepareDatabase>().Run(role: PrepareDatabase.RoleOf(connection, owner))
+        services =>
+            services
+                .GetRequiredService<PrepareDatabase>()
+                .Run(
+                    role: PrepareDatabase.RoleOf(
+                        settings.GetConnectionString("Workshop")!,
+                        settings.GetConnectionString("Owner")
+                    )
+                )
     );
 }
 
-app.UseNamedProxies();
-app.UseProblemPages();
-app.UseWorkshopHeaders();
-app.UseApiLimits();
-app.UseStorableAddresses();
-app.UseRouting();
-app.UseAuthentication();
-app.UseOwnPasswords();
-app.UseAuthorization();
-app.MapStaticAssets().AllowAnonymous();
-app.MapHealth();
-app.MapApi();
-app.MapRazorPages();
-app.MapPhotos();
-app.MapGivenLists();
-app.MapNews();
 await app.RunAsync();
 return 0;
+
+static WebApplication Made(string[] args)
+{
+    var builder = WebApplication.CreateBuilder(args);
+    var connection =
+        builder.Configuration.GetConnectionString("Workshop")
+        ?? throw new InvalidOperationException(
+            "No database is named. Say which in ConnectionStrings__Workshop: in the environment, or in /etc/zenrik/zenrik.conf where Zenrik is installed."
+        );
+
+    // The owner of the tables makes and changes them; the program that serves signs in as somebody who cannot.
+    var owner = args.Contains("prepare") ? builder.Configuration.GetConnectionString("Owner") : null;
+
+    builder.Services.AddSingleton(
+        new PlanningTime(
+            TimeSpan.FromSeconds(Math.Clamp(builder.Configuration.GetValue("Planning:Seconds", 2.0), 0.05, 60))
+        )
+    );
+    builder.Services.AddMail(builder.Configuration);
+    builder.Services.AddWorkshop(owner ?? connection);
+    builder.Services.AddSignIn(builder.Configuration);
+    builder.Services.AddRooms();
+    builder.Services.AddApi();
+    builder.Services.AddNews(connection);
+    builder.Services.AddHostedService<HouseTime>();
+    builder.Services.AddHealthChecks().AddNpgSql(connection, tags: ["ready"]);
+
+    // A service that cannot be made is found when the program starts, not when somebody first needs it.
+    builder.Host.UseDefaultServiceProvider(options => (options.ValidateOnBuild, options.ValidateScopes) = (true, true));
+    builder.WebHost.ConfigureKestrel(options => options.AddServerHeader = false);
+    return builder.Build();
+}
+
+static void Serve(WebApplication app)
+{
+    app.UseNamedProxies();
+    app.UseProblemPages();
+    app.UseWorkshopHeaders();
+    app.UseApiLimits();
+    app.UseStorableAddresses();
+    app.UseRouting();
+    app.UseAuthentication();
+    app.UseOwnPasswords();
+    app.UseAuthorization();
+    app.MapStaticAssets().AllowAnonymous();
+    app.MapHealth();
+    app.MapApi();
+    app.MapRazorPages();
+    app.MapPhotos();
+    app.MapGivenLists();
+    app.MapNews();
+}

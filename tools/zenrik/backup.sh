@@ -32,6 +32,10 @@ use_database() {
     fail "The database $PGDATABASE on $PGHOST does not answer." "Look at the address, the name and the password in --connection."
 }
 
+# Every step this version of the program knows. An installed one asks the program itself.
+declare -F known_migrations >/dev/null ||
+  known_migrations() { basename -s .cs -a src/Zenrik.Workshop/Migrations/*.cs; }
+
 psql_on() { # DATABASE arguments…
   local database=$1
   shift
@@ -117,7 +121,7 @@ restore() {
   "$PG_BIN/pg_restore" --exit-on-error --no-owner --no-privileges -d "$fresh" "$file" >"$work/restore" 2>&1 ||
     fail "$file is cut short or damaged: $(tail -n 1 "$work/restore")" "Nothing was changed."
   newest=$(psql_on "$fresh" -c 'SELECT max(migration_id) FROM "__EFMigrationsHistory"')
-  [ -f "src/Zenrik.Workshop/Migrations/$newest.cs" ] ||
+  known_migrations | grep -x "$newest" >/dev/null ||
     fail "$file was made by a newer version of the program ($newest)." "Bring the program up to that version first. Nothing was changed."
 
   if psql_on postgres -c "SELECT 1 FROM pg_database WHERE datname = '$PGDATABASE'" | grep -q 1; then

@@ -11,6 +11,7 @@ usage() {
 ./zenrik stop                                            stop the program and its database
 ./zenrik backup FILE [--connection "…"]                  one file of the whole book, tried by restoring it beside
 ./zenrik restore FILE [--connection "…"]                 the book as it was then; what is there now is kept beside
+./zenrik publish [--output DIR]                          one folder and a Debian package of it, to be installed elsewhere
 ./zenrik test [core|workshop|browser]                    run the tests, all or one suite
 ./zenrik bench                                           measure, print ratios
 ./zenrik --version                                       say which version this is
@@ -23,6 +24,7 @@ case "$command" in
   start) source tools/zenrik/start.sh; start "$@" ;;
   stop) source tools/zenrik/start.sh; stop ;;
   backup | restore) source tools/zenrik/backup.sh; "$command" "$@" ;;
+  publish) source tools/zenrik/publish.sh; publish "$@" ;;
   test) source tools/zenrik/test.sh; run_tests "$@" ;;
   bench) source tools/zenrik/bench.sh; run_bench "$@" ;;
   --version) say "Zenrik $(sed -n 's:.*<Version>\(.*\)</Version>.*:\1:p' Directory.Build.props)" ;;

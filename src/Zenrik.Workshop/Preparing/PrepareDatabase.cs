@@ -17,6 +17,19 @@ public sealed class PrepareDatabase(
 {
     private const long LockKey = 5217;
 
+    /// <summary>Every step of the tables this version knows, oldest first.</summary>
+    public static IEnumerable<string> Steps
+    {
+        get
+        {
+            // Nothing is asked of a database for that.
+            var options = new DbContextOptionsBuilder<WorkshopDb>();
+            WorkshopDb.Configure(options, "Host=none");
+            using var db = new WorkshopDb(options.Options);
+            return db.Database.GetMigrations();
+        }
+    }
+
     /// <summary>Migrates, gives rights, makes the standing bins and the roles.</summary>
     /// <param name="firstLead">True: where nobody signs in yet, a first lead is made.</param>
     /// <param name="role">Gets what the running program needs and no more; null: it runs as the owner.</param>
