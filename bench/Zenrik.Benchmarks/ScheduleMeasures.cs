@@ -1,6 +1,7 @@
 using System.Globalization;
 using Zenrik.Core.Scheduling;
 using Zenrik.Core.Teardown;
+using Zenrik.Demo.World;
 using Zenrik.Workshop.Scheduling;
 
 namespace Zenrik.Benchmarks;
@@ -12,30 +13,6 @@ namespace Zenrik.Benchmarks;
 internal static class ScheduleMeasures
 {
     private static readonly DateTimeOffset Monday = new(2026, 11, 30, 0, 0, 0, TimeSpan.Zero);
-
-    private static readonly string[][] Hours =
-    [
-        ["", "", "14:00-16:00", "", "14:00-16:00", "", ""],
-        [
-            "08:30-12:00, 13:00-16:30",
-            "08:30-12:00, 13:00-16:30",
-            "08:30-12:00",
-            "08:30-12:00, 13:00-16:30",
-            "08:30-12:00, 13:00-16:30",
-            "",
-            "",
-        ],
-        [
-            "08:00-12:00, 12:30-16:00",
-            "08:00-12:00, 12:30-16:00",
-            "08:00-12:00, 12:30-16:00",
-            "08:00-12:00, 12:30-16:00",
-            "",
-            "",
-            "",
-        ],
-        ["09:00-13:00", "", "09:00-13:00", "", "09:00-13:00", "", ""],
-    ];
 
     public static void Run(bool quick)
     {
@@ -86,14 +63,14 @@ internal static class ScheduleMeasures
                             promised
                         );
                     }),
-                Hours.Select(
-                    (days, h) =>
+                LoadDemo.Hours.Select(
+                    (hand, h) =>
                         new BenchHand(
                             new Guid(h, 0, 0, new byte[8]),
                             $"{h}",
                             Shifts.Of(
                                 WeekHours
-                                    .Read(days)
+                                    .Read(hand.Days)
                                     .Value.Shifts(new DateOnly(2026, 11, 30), ViewCalendar.Ahead, TimeZoneInfo.Utc)
                             )
                         )

@@ -107,10 +107,10 @@ for (const [scheme, half] of [["light", 0], ["light", 1], ["dark", 0], ["dark", 
 
 for (const width of [390, 768, 1920]) {
   test(`no page scrolls sideways at ${width} pixels, and what is touched at the bench is large enough`, async ({ page, workshop }) => {
-    // A sheet of labels is as wide as its paper.
+    // What is printed is as wide as its paper.
     await page.setViewportSize({ width, height: 1024 });
     await signIn(page, workshop, "mara");
-    for (const [name, address] of Object.entries(pages).filter(([name]) => name !== "passport without a map" && name !== "labels")) {
+    for (const [name, address] of Object.entries(pages).filter(([name]) => !["passport without a map", "labels", "report"].includes(name))) {
       await page.goto(at(workshop, address));
       const over = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
       expect(over, name).toBeLessThanOrEqual(0);
@@ -119,6 +119,35 @@ for (const width of [390, 768, 1920]) {
     for (const button of await page.locator(".act button:visible, .act summary.button").all()) {
       const box = await button.boundingBox();
       expect(Math.min(box.width, box.height), await button.textContent()).toBeGreaterThanOrEqual(44);
+    }
+  });
+}
+
+for (const half of [0, 1]) {
+  test(`the keyboard reaches everything there is to press or fill on every page, half ${half + 1}`, async ({ page, workshop }) => {
+    test.setTimeout(240_000);
+    await signIn(page, workshop, "mara");
+    for (const [name, address] of halves[half].filter(([name]) => name !== "passport without a map")) {
+      await page.goto(at(workshop, address));
+      const wanted = await page.evaluate(() => {
+        const seen = (element) => element.checkVisibility({ visibilityProperty: true }) && element.getClientRects().length > 0;
+        const all = [...document.querySelectorAll("a[href], button, input, select, textarea, summary")].filter(
+          (e) => seen(e) && !e.disabled && e.tabIndex >= 0 && e.type !== "hidden",
+        );
+        // Of a group of radio buttons the arrow keys reach the others.
+        const groups = new Set();
+        const stops = all.filter((e) => e.type !== "radio" || !groups.has(e.name) && groups.add(e.name));
+        window.reached = new Set();
+        document.addEventListener("focusin", ({ target }) => window.reached.add(target.type === "radio" ? `radio ${target.name}` : target));
+        window.stops = stops.map((e) => (e.type === "radio" ? `radio ${e.name}` : e));
+        document.activeElement?.blur();
+        return stops.length;
+      });
+      for (let i = 0; i < wanted + 12; i++) await page.keyboard.press("Tab");
+      const missed = await page.evaluate(() =>
+        window.stops.filter((s) => !window.reached.has(s)).map((s) => (typeof s === "string" ? s : s.outerHTML.slice(0, 120))),
+      );
+      expect(missed, name).toEqual([]);
     }
   });
 }

@@ -190,3 +190,40 @@ test("the whole road with the keyboard alone", async ({ page, workshop }) => {
   await keyboard.press("Space");
   await expect(page.getByText("is closed.")).toBeVisible();
 });
+
+test("the whole road on a phone, by touch", async ({ browser, workshop }) => {
+  const phone = await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
+  const page = await phone.newPage();
+  const inReach = async (what) => {
+    const box = await what.boundingBox();
+    expect(box.y + box.height).toBeLessThanOrEqual(844);
+    expect(Math.min(box.width, box.height)).toBeGreaterThanOrEqual(44);
+    await what.tap();
+  };
+  await signIn(page, workshop, "ines");
+  const tag = idleUnit(workshop);
+  await scan(page, tag);
+  await page.getByRole("link", { name: "Take in for repair" }).tap();
+  await page.getByText("The part is known already").tap();
+  await page.getByLabel("fan noisy", { exact: true }).check();
+  await page.getByRole("button", { name: "Open the repair" }).tap();
+  await page.getByRole("button", { name: /^Take IT-/ }).first().tap();
+  await page.getByRole("button", { name: "To the bench" }).tap();
+  await expect(act(page)).toBeVisible();
+
+  // Done is under the thumb, the drawing stays in sight, nothing lies wider than the screen.
+  for (let i = 0; i < 3; i++) {
+    const before = await step(page);
+    await inReach(page.locator("#done"));
+    await nextAct(page, before);
+    await expect(page.locator("svg.machine")).toBeInViewport();
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  }
+
+  await workUntil(page);
+  await inReach(page.locator("#done"));
+  await expect(page.getByText("is closed")).toBeVisible();
+  await page.goto(`${workshop.url}/history`);
+  await expect(page.getByRole("link", { name: tag })).toBeVisible();
+  await phone.close();
+});

@@ -25,6 +25,7 @@ use_database() {
       port) PGPORT=$value ;;
       username | userid) PGUSER=$value ;;
       password) PGPASSWORD=$value ;;
+      passfile) export PGPASSFILE=$value ;;
       database) PGDATABASE=$value ;;
     esac
   done < <(tr ';' '\n' <<<"$connection")

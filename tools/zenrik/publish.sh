@@ -26,6 +26,6 @@ publish() {
   sed -i "s/@VERSION@/$version/" "$root/DEBIAN/control"
   find "$root" -type d -exec chmod 0755 {} +
   chmod -R go=u-w "$root"
-  quietly "Packing" dpkg-deb --build --root-owner-group "$root" "$into/zenrik_${version}_amd64.deb"
+  quietly "Packing" dpkg-deb -Zgzip --build --root-owner-group "$root" "$into/zenrik_${version}_amd64.deb"
   say "$root is the program as it is installed; $into/zenrik_${version}_amd64.deb is the same to be installed with apt."
 }

@@ -81,7 +81,10 @@ public sealed record PlacedJob(
 public sealed class BenchWork
 {
     private readonly Shifts house;
+
+    // By hand, then shift: minutes at which anybody has worked when it begins, and of their own when it ends.
     private readonly int[][] houseAt;
+    private readonly int[][] endsAt;
 
     private BenchWork(IReadOnlyList<BenchJob> jobs, IReadOnlyList<BenchHand> hands, int setUpMinutes)
     {
@@ -90,6 +93,7 @@ public sealed class BenchWork
         ReadyAt = [.. jobs.Select(j => hands.Select(h => h.Shifts.Before(j.Ready)).ToArray())];
         DueAt = [.. jobs.Select(j => house.Before(j.Due))];
         houseAt = [.. hands.Select(h => h.Shifts.All.Select(s => house.Before(s.From)).ToArray())];
+        endsAt = [.. hands.Select(h => h.Shifts.All.Select(s => h.Shifts.Before(s.Until)).ToArray())];
         var pinnedAt = new int[jobs.Count];
         Array.Fill(pinnedAt, int.MaxValue);
         for (var h = 0; h < hands.Count; h++)
@@ -171,14 +175,10 @@ public sealed class BenchWork
     /// <summary>Minutes at which anybody has worked when a hand has done so many.</summary>
     public int HouseAt(int hand, int minutes)
     {
-        var shifts = Hands[hand].Shifts;
-        var (s, left) = (0, minutes);
-        while (left > shifts.All[s].Minutes)
-        {
-            left -= shifts.All[s++].Minutes;
-        }
-
-        return houseAt[hand][s] + left;
+        // The first of their shifts that ends no sooner.
+        var s = Array.BinarySearch(endsAt[hand], minutes);
+        s = s < 0 ? ~s : s;
+        return houseAt[hand][s] + minutes - (s == 0 ? 0 : endsAt[hand][s - 1]);
     }
 
     /// <summary>

@@ -8,8 +8,8 @@ public static class Dispatch
     private const double LookAhead = 2;
     private const double SetUpWeighs = 1;
 
-    /// <summary>Rounds of small changes; each ends when none is better.</summary>
-    private const int MostRounds = 50;
+    /// <summary>Jobs looked at while small changes are tried: some hundredths of a second, whatever is waiting.</summary>
+    private const int MostLookedAt = 1_500_000;
 
     /// <summary>A schedule: of each hand its jobs in their order.</summary>
     public static IReadOnlyList<IReadOnlyList<int>> Lay(BenchWork work) => Improve(work, ByRule(work));
@@ -150,11 +150,18 @@ public static class Dispatch
     public static IReadOnlyList<IReadOnlyList<int>> Improve(BenchWork work, IReadOnlyList<IReadOnlyList<int>> from)
     {
         var orders = from.Select(o => o.ToList()).ToArray();
-        for (var round = 0; round < MostRounds; round++)
+        var lookedAt = 0L;
+        for (var better = true; better; )
         {
-            var better = false;
+            better = false;
             for (var job = 0; job < work.Jobs.Count; job++)
             {
+                lookedAt += orders.Sum(o => (long)o.Count * o.Count);
+                if (lookedAt > MostLookedAt)
+                {
+                    return orders;
+                }
+
                 var hand = Array.FindIndex(orders, o => o.Contains(job));
                 if (hand < 0)
                 {
@@ -174,11 +181,6 @@ public static class Dispatch
                     (orders, better) = (without, true);
                     orders[best.Hand] = best.Order;
                 }
-            }
-
-            if (!better)
-            {
-                break;
             }
         }
 

@@ -124,40 +124,40 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, Time
         await DemoMark.Set(db, complete: true, stop);
     }
 
-    /// <summary>Who is at the bench when: one whole week, parts of weeks, and somebody away.</summary>
+    /// <summary>Who is at the bench when, Monday first: one whole week, and parts of weeks.</summary>
+    public static IReadOnlyList<(string SignIn, string[] Days)> Hours { get; } =
+    [
+        ("mara", ["", "", "14:00-16:00", "", "14:00-16:00", "", ""]),
+        (
+            "aled",
+            [
+                "08:30-12:00, 13:00-16:30",
+                "08:30-12:00, 13:00-16:30",
+                "08:30-12:00",
+                "08:30-12:00, 13:00-16:30",
+                "08:30-12:00, 13:00-16:30",
+                "",
+                "",
+            ]
+        ),
+        (
+            "ines",
+            [
+                "08:00-12:00, 12:30-16:00",
+                "08:00-12:00, 12:30-16:00",
+                "08:00-12:00, 12:30-16:00",
+                "08:00-12:00, 12:30-16:00",
+                "",
+                "",
+                "",
+            ]
+        ),
+        ("bo", ["09:00-13:00", "", "09:00-13:00", "", "09:00-13:00", "", ""]),
+    ];
+
     private async Task AddHours(CancellationToken stop)
     {
-        foreach (
-            var (signIn, days) in new (string, string[])[]
-            {
-                ("mara", ["", "", "14:00-16:00", "", "14:00-16:00", "", ""]),
-                (
-                    "aled",
-                    [
-                        "08:30-12:00, 13:00-16:30",
-                        "08:30-12:00, 13:00-16:30",
-                        "08:30-12:00",
-                        "08:30-12:00, 13:00-16:30",
-                        "08:30-12:00, 13:00-16:30",
-                        "",
-                        "",
-                    ]
-                ),
-                (
-                    "ines",
-                    [
-                        "08:00-12:00, 12:30-16:00",
-                        "08:00-12:00, 12:30-16:00",
-                        "08:00-12:00, 12:30-16:00",
-                        "08:00-12:00, 12:30-16:00",
-                        "",
-                        "",
-                        "",
-                    ]
-                ),
-                ("bo", ["09:00-13:00", "", "09:00-13:00", "", "09:00-13:00", "", ""]),
-            }
-        )
+        foreach (var (signIn, days) in Hours)
         {
             db.Add(new BenchHours { TechnicianId = (await ActorOf(signIn)).Id, Days = days });
         }

@@ -15,13 +15,17 @@ internal sealed record SolvedSchedule(IReadOnlyList<IReadOnlyList<int>> Orders, 
 /// </summary>
 internal static class SolveSchedule
 {
+    /// <summary>A model larger than this is not even set up in the time there is: some 150 jobs for four hands.</summary>
+    private const long MostArcs = 100_000;
+
     /// <summary>Searches from a schedule on; what it finds is never worse.</summary>
     /// <param name="from">A schedule that can be.</param>
     /// <param name="limit">How long it may take.</param>
     public static SolvedSchedule Run(BenchWork work, IReadOnlyList<IReadOnlyList<int>> from, TimeSpan limit)
     {
         var had = work.Cost(from)!.Value;
-        if (had.Late == 0 || work.Jobs.Count != from.Sum(o => o.Count))
+        var arcs = (long)work.Hands.Count * work.Jobs.Count * work.Jobs.Count;
+        if (had.Late == 0 || arcs > MostArcs || work.Jobs.Count != from.Sum(o => o.Count))
         {
             return new SolvedSchedule(from, had.Late, 0);
         }

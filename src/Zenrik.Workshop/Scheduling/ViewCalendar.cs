@@ -60,13 +60,20 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepPeople 
     /// <summary>What is left of a job on the bench at least, in minutes.</summary>
     private const double LeastLeft = 5;
 
+    /// <summary>Promises for which a way out is looked for: nobody swaps more in one look.</summary>
+    private const int MostRescued = 10;
+
     private static readonly TimeSpan LooksForBetter = TimeSpan.FromSeconds(5);
 
-    public async Task<BenchCalendar> Run(CancellationToken stop = default) => await Run(await counter.Run(stop), stop);
+    public async Task<BenchCalendar> Run(CancellationToken stop = default) =>
+        Seen(await Lay(await counter.Run(stop), stop));
 
-    /// <summary>The same for what the Counter has shown already.</summary>
-    public async Task<BenchCalendar> Run(CounterView now, CancellationToken stop = default) =>
-        Seen(await Lay(now, stop));
+    /// <summary>For what the Counter has shown already: which promises are at risk, not what would keep them.</summary>
+    public async Task<IReadOnlyList<CalendarJob>> AtRisk(CounterView now, CancellationToken stop = default)
+    {
+        var laid = await Lay(now, stop);
+        return [.. Jobs(laid, laid.Work.Placed(laid.Orders)).Where(j => j.Placed.AtRisk)];
+    }
 
     /// <summary>Looks for a better schedule for a few seconds and keeps it for everybody.</summary>
     /// <remarks>What nobody has changed since is not looked at again within the hour, nor what is proved to be best.</remarks>
@@ -124,30 +131,30 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepPeople 
         IReadOnlyList<BenchHand> Hands
     );
 
+    private static IReadOnlyList<CalendarJob> Jobs(Laid laid, IReadOnlyList<PlacedJob> placed) =>
+        [
+            .. placed.Select(p =>
+            {
+                var job = laid.Jobs[p.Job.Id];
+                return new CalendarJob(p, job.Repair, job.What, job.Underway, p.Job.Pin is not null && !job.Underway);
+            }),
+        ];
+
     private static BenchCalendar Seen(Laid laid)
     {
         var placed = laid.Work.Placed(laid.Orders);
         return new BenchCalendar(
-            [
-                .. placed.Select(p =>
-                {
-                    var job = laid.Jobs[p.Job.Id];
-                    return new CalendarJob(
-                        p,
-                        job.Repair,
-                        job.What,
-                        job.Underway,
-                        p.Job.Pin is not null && !job.Underway
-                    );
-                }),
-            ],
+            Jobs(laid, placed),
             laid.Not,
             laid.Hands,
             laid.Work.Cost(laid.Orders) ?? default,
             laid.Work.Cost(Dispatch.FirstComeFirstServed(laid.Work)) ?? default,
             laid.Solved?.Bound ?? 0,
             laid.Solved?.At,
-            placed.Where(p => p.AtRisk).ToDictionary(p => p.Job.Id, p => Rescue.Of(laid.Work, laid.Orders, p.Job.Id))
+            placed
+                .Where(p => p.AtRisk)
+                .Take(MostRescued)
+                .ToDictionary(p => p.Job.Id, p => Rescue.Of(laid.Work, laid.Orders, p.Job.Id))
         );
     }
 

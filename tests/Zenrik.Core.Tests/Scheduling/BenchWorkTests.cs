@@ -102,7 +102,7 @@ public sealed class BenchWorkTests
                     var laid = Dispatch.Lay(work);
                     laid.SelectMany(o => o).Order().ShouldBe(Enumerable.Range(0, work.Jobs.Count));
                     var cost = work.Cost(laid)!.Value;
-                    var least = BruteForce(work);
+                    var least = EveryOrder.Least(work);
                     cost.Late.ShouldBeGreaterThanOrEqualTo(least);
                     (best, all) = (best + (cost.Late == least ? 1 : 0), all + 1);
                 },
@@ -263,32 +263,4 @@ public sealed class BenchWorkTests
                     )
                     .Work
         );
-
-    /// <summary>The least weighted lateness of all schedules.</summary>
-    internal static long BruteForce(BenchWork work)
-    {
-        var orders = work.Hands.Select(_ => new List<int>()).ToArray();
-        var least = long.MaxValue;
-        Put(0);
-        return least;
-
-        void Put(int job)
-        {
-            if (job == work.Jobs.Count)
-            {
-                least = work.Cost(orders) is { } cost ? Math.Min(least, cost.Late) : least;
-                return;
-            }
-
-            foreach (var order in orders)
-            {
-                for (var at = 0; at <= order.Count; at++)
-                {
-                    order.Insert(at, job);
-                    Put(job + 1);
-                    order.RemoveAt(at);
-                }
-            }
-        }
-    }
 }

@@ -112,7 +112,7 @@ public sealed class HarvestTests(TemplateDatabase databases)
             )
         ).ShouldBeNull();
         var bo = await book.Person("bo");
-        var repair = await book.Opened(bo, "keyboard-deck", "keys dead", await book.Idle("thimble-11"));
+        var repair = await book.Opened(bo, "deck", "keys dead", await book.Idle("thimble-11"));
         var view = await book.Do<PlanHarvest, HarvestView>(h => h.Run(stop));
         var mine = view.Strip.SelectMany(d => d.Take).Where(t => t.For.Id == Repair.CodeOf(repair)).ToList();
         var waits = (await book.Do<ViewCounter, CounterView>(c => c.Run(stop))).Waiting.Single(r =>

@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Scheduling;
 using Zenrik.Core.Teardown;
+using Zenrik.Core.Tests.Scheduling;
 using Zenrik.Workshop.Exporting;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Scheduling;
@@ -192,40 +193,9 @@ public sealed class CalendarTests(TemplateDatabase databases)
                 random.Next(6)
             );
             var solved = SolveSchedule.Run(work, Dispatch.FirstComeFirstServed(work), TimeSpan.FromSeconds(20));
-            solved.Late.ShouldBe(Least(work), $"seed {seed}");
+            solved.Late.ShouldBe(EveryOrder.Least(work), $"seed {seed}");
             solved.Bound.ShouldBe(solved.Late);
             work.Cost(solved.Orders)!.Value.Late.ShouldBe(solved.Late);
-        }
-
-        static long Least(BenchWork work)
-        {
-            List<int>[] orders =
-            [
-                [],
-                [],
-            ];
-            var least = long.MaxValue;
-            Put(0);
-            return least;
-
-            void Put(int job)
-            {
-                if (job == work.Jobs.Count)
-                {
-                    least = work.Cost(orders) is { } cost ? Math.Min(least, cost.Late) : least;
-                    return;
-                }
-
-                foreach (var order in orders)
-                {
-                    for (var at = 0; at <= order.Count; at++)
-                    {
-                        order.Insert(at, job);
-                        Put(job + 1);
-                        order.RemoveAt(at);
-                    }
-                }
-            }
         }
     }
 

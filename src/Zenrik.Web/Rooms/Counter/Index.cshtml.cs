@@ -40,7 +40,7 @@ public sealed class IndexModel(
         IsEmpty =
             View.Ready.Count + View.Waiting.Count + View.OnBench.Count + View.Finding.Count + View.Stopped.Count == 0
             && await beginning.IsEmpty(stop);
-        AtRisk = [.. (await calendar.Run(View, stop)).AtRisk];
+        AtRisk = await calendar.AtRisk(View, stop);
         var (low, _) = await stock.Run(new StockQuery(BelowLevel: true), stop);
         Low = [.. low.OrderBy(s => s.Free).Take(LowMost)];
     }
