@@ -141,9 +141,10 @@ for (const half of [0, 1]) {
         document.addEventListener("focusin", ({ target }) => window.reached.add(target.type === "radio" ? `radio ${target.name}` : target));
         window.stops = stops.map((e) => (e.type === "radio" ? `radio ${e.name}` : e));
         document.activeElement?.blur();
-        return stops.length;
+        // A day has three fields and a button within it; what scrolls is a stop of its own.
+        return stops.length + 3 * stops.filter((e) => e.type === "date").length + 30;
       });
-      for (let i = 0; i < wanted + 12; i++) await page.keyboard.press("Tab");
+      for (let i = 0; i < wanted; i++) await page.keyboard.press("Tab");
       const missed = await page.evaluate(() =>
         window.stops.filter((s) => !window.reached.has(s)).map((s) => (typeof s === "string" ? s : s.outerHTML.slice(0, 120))),
       );
