@@ -72,7 +72,7 @@ test("a promise at risk is swapped in on the calendar, and what is pinned is fre
   await page.goto(workshop.url);
   await expect(page.getByText("1 promise at risk")).toBeVisible();
   await page.getByRole("link", { name: "What would keep them" }).click();
-  const risks = page.locator("table.risks tbody tr");
+  const risks = page.locator("table.risks").first().locator("tbody tr");
   await expect(risks).toHaveCount(1);
   const late = await risks.locator("a.code").first().innerText();
   const other = late === "R-1005" ? "R-1006" : "R-1005";

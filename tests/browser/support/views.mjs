@@ -36,7 +36,7 @@ export const views = {
   mat: { address: "/maps/sandpiper-14/mat?goal=replace:board", before: (page) => page.setViewportSize({ width: 860, height: 1180 }) },
   fleet: { address: "/fleet?site=Tidewell+High&model=thimble-11" },
   outlook: { address: "/outlook" },
-  calendar: { address: "/outlook/calendar" },
+  calendar: { address: "/outlook/calendar", before: (page) => page.getByText(/Proved|could be found|in time/).waitFor() },
   stores: { address: "/stores" },
   draft: {
     address: "/maps/new",
