@@ -155,6 +155,27 @@ public sealed class BenchWork
             }
         }
 
+        // What is pinned comes one after the other; behind the last that has room there is none.
+        foreach (var hand in working)
+        {
+            var (at, before) = (0, (BenchJob?)null);
+            foreach (var job in laid.FindAll(j => j.Pin is not null && j.Only == hand.Id).OrderBy(j => j.Pin))
+            {
+                var ends =
+                    Math.Max(at, hand.Shifts.Before(job.Ready))
+                    + job.Takes
+                    + (before?.Model == job.Model ? 0 : setUpMinutes);
+                if (ends > hand.Shifts.Minutes)
+                {
+                    laid.Remove(job);
+                    not.Add((job, $"It takes {job.Takes} minutes; behind what is pinned {hand.Name} has not so many."));
+                    continue;
+                }
+
+                (at, before) = (ends, job);
+            }
+        }
+
         return (new BenchWork(laid, working, setUpMinutes), not);
 
         string Why(BenchJob job, List<BenchHand> those) =>

@@ -245,27 +245,23 @@ public sealed class PlanHarvest(
                 .ToListAsync(stop)
         ).ToLookup(l => l.UnitId, l => l.Slot);
         var (donors, parts) = (new List<HarvestDonor>(), new List<HarvestPart>());
+        // Donors of a model that hold the same are planned once.
+        var known = new Dictionary<(string, PartId, string), double?>();
         foreach (var unit in units)
         {
             var found = new List<(string Slot, string Name, string Number, double Minutes)>();
             if (await maps.Newest(unit.ModelCode, stop) is { } map)
             {
                 var fitted = PassportOf.MapOf(map, inside[unit.Id], null);
+                var filled = string.Join(' ', inside[unit.Id].Select(i => i.Slot).Order());
                 foreach (var item in inside[unit.Id].Where(i => !bad[unit.Id].Contains(i.Slot!)))
                 {
                     if (
                         fitted.PartInSlot(item.Slot!) is { Fixed: false } part
-                        && (await plans.Of(fitted, [new Goal.LiftOut(part.Id)], stop)).Try(out var plan, out _)
+                        && await Out(unit.ModelCode, fitted, part, filled) is { } minutes
                     )
                     {
-                        found.Add(
-                            (
-                                item.Slot!,
-                                part.Name,
-                                item.Number.Number,
-                                plan.Steps.Take(plan.OutCount).Sum(s => s.Seconds) / 60
-                            )
-                        );
+                        found.Add((item.Slot!, part.Name, item.Number.Number, minutes));
                     }
                 }
             }
@@ -286,5 +282,18 @@ public sealed class PlanHarvest(
         }
 
         return (donors, parts);
+
+        async Task<double?> Out(string model, ServiceMap fitted, Part part, string filled)
+        {
+            if (!known.TryGetValue((model, part.Id, filled), out var minutes))
+            {
+                minutes = (await plans.Of(fitted, [new Goal.LiftOut(part.Id)], stop)).Try(out var plan, out _)
+                    ? plan.Steps.Take(plan.OutCount).Sum(s => s.Seconds) / 60
+                    : null;
+                known[(model, part.Id, filled)] = minutes;
+            }
+
+            return minutes;
+        }
     }
 }

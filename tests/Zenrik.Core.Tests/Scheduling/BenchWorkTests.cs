@@ -192,6 +192,22 @@ public sealed class BenchWorkTests
     }
 
     [Fact]
+    public void More_pinned_than_somebody_has_time_for_is_said_of_what_has_no_room()
+    {
+        var hand = Hand("x", 100);
+        var jobs = Enumerable
+            .Range(0, 4)
+            .Select(i => Job($"p{i}", 30, model: "m") with { Only = hand.Id, Pin = i })
+            .Append(Job("free", 5));
+        var (work, not) = BenchWork.Of(jobs, [hand], 4);
+        not.Single().Job.Id.ShouldBe("p3");
+        not.Single().Why.ShouldContain("behind what is pinned x has not so many");
+        work.Placed(Dispatch.Lay(work))
+            .Select(p => p.Job.Id)
+            .ShouldBe(["p0", "p1", "p2"], "and for the free one there is none left");
+    }
+
+    [Fact]
     public void A_promise_at_risk_is_kept_by_going_first_or_to_another_and_who_suffers_is_said()
     {
         BenchJob[] jobs = [Job("a", 60, 9, due: 60), Job("b", 60, 1, due: 90)];

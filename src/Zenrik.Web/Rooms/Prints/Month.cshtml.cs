@@ -18,15 +18,16 @@ public sealed class MonthModel(MonthReport report, TimeProvider clock) : PageMod
     /// <param name="month">"2026-11"; what is none is the last whole month.</param>
     public async Task OnGet(string? month, CancellationToken stop)
     {
-        var wanted = DateOnly.TryParseExact(
-            $"{month}-01",
-            "yyyy-MM-dd",
-            CultureInfo.InvariantCulture,
-            DateTimeStyles.None,
-            out var day
-        )
-            ? day
-            : DateOnly.FromDateTime(clock.GetLocalNow().DateTime).AddMonths(-1);
+        var wanted =
+            DateOnly.TryParseExact(
+                $"{month}-01",
+                "yyyy-MM-dd",
+                CultureInfo.InvariantCulture,
+                DateTimeStyles.None,
+                out var day
+            ) && day.Year is >= 2000 and < 2200
+                ? day
+                : DateOnly.FromDateTime(clock.GetLocalNow().DateTime).AddMonths(-1);
         View = await report.Run(wanted, stop);
     }
 }
