@@ -65,9 +65,10 @@ public sealed class EmptySlotTests
         Drawn(0).ShouldBe(Mark.Absent);
         Drawn(plan.Steps.Count).ShouldBe(Mark.Back);
 
+        // Looked at from its own side, whichever is up.
         Mark Drawn(int done) =>
             MachineView
-                .Of(Maps.Shipped(model), unit, PlanMoment.After(plan, done))
+                .Of(Maps.Shipped(model), unit, PlanMoment.After(plan, done) with { Up = part.Side })
                 .Things.OfType<DrawnThing.OfPart>()
                 .Single(p => p.Part.Id == part.Id)
                 .Mark;
