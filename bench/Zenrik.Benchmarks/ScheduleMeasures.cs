@@ -75,7 +75,7 @@ internal static class ScheduleMeasures
                             )
                         )
                 ),
-                ViewCalendar.SetUpMinutes
+                BenchCustom.SetUpMinutes
             )
             .Work;
     }

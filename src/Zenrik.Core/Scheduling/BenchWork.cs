@@ -70,6 +70,9 @@ public sealed record PlacedJob(
     /// <summary>From this chance on a promise is at risk. Common practice, no published source.</summary>
     public const double Risky = 0.2;
 
+    /// <summary>True when it cannot even be begun before it should be done: its part comes too late.</summary>
+    public bool ReadyTooLate => Job.Ready >= Job.Due;
+
     /// <summary>True when somebody was promised a day and may wait in vain.</summary>
     public bool AtRisk => Job.Promised && (MinutesLate > 0 || ChanceLate >= Risky);
 }
@@ -98,13 +101,9 @@ public sealed class BenchWork
         Array.Fill(pinnedAt, int.MaxValue);
         for (var h = 0; h < hands.Count; h++)
         {
-            var at = 0;
-            var before = -1;
-            foreach (var j in Pinned(h))
+            foreach (var (j, begins, _) in Walk(h, Pinned(h)))
             {
-                pinnedAt[j] = Math.Max(at, ReadyAt[j][h]);
-                at = pinnedAt[j] + Takes(j, before);
-                before = j;
+                pinnedAt[j] = begins;
             }
         }
 
@@ -132,7 +131,7 @@ public sealed class BenchWork
     /// <param name="jobs">In an order that settles ties.</param>
     /// <param name="hands">Whoever has no shifts gets no job.</param>
     /// <param name="setUpMinutes">0 to 60.</param>
-    public static (BenchWork Work, IReadOnlyList<(BenchJob Job, string Why)> Not) Of(
+    public static (BenchWork Work, IReadOnlyList<(BenchJob Job, string Why)> Unplaced) Of(
         IEnumerable<BenchJob> jobs,
         IEnumerable<BenchHand> hands,
         int setUpMinutes
@@ -140,7 +139,7 @@ public sealed class BenchWork
     {
         var all = hands.ToList();
         var working = all.FindAll(h => h.Shifts.Minutes > 0);
-        var (laid, not) = (new List<BenchJob>(), new List<(BenchJob, string)>());
+        var (laid, unplaced) = (new List<BenchJob>(), new List<(BenchJob, string)>());
         foreach (var job in jobs)
         {
             var those = working.FindAll(h => job.Only is null || h.Id == job.Only);
@@ -151,7 +150,7 @@ public sealed class BenchWork
             }
             else
             {
-                not.Add((job, Why(job, those)));
+                unplaced.Add((job, Why(job, those)));
             }
         }
 
@@ -168,7 +167,9 @@ public sealed class BenchWork
                 if (ends > hand.Shifts.Minutes)
                 {
                     laid.Remove(job);
-                    not.Add((job, $"It takes {job.Takes} minutes; behind what is pinned {hand.Name} has not so many."));
+                    unplaced.Add(
+                        (job, $"It takes {job.Takes} minutes; behind what is pinned {hand.Name} has not so many.")
+                    );
                     continue;
                 }
 
@@ -176,7 +177,7 @@ public sealed class BenchWork
             }
         }
 
-        return (new BenchWork(laid, working, setUpMinutes), not);
+        return (new BenchWork(laid, working, setUpMinutes), unplaced);
 
         string Why(BenchJob job, List<BenchHand> those) =>
             working.Count == 0 ? "Nobody has hours at the bench."
@@ -192,6 +193,19 @@ public sealed class BenchWork
     /// <param name="before">−1: it is the first.</param>
     public int Takes(int job, int before) =>
         Jobs[job].Takes + (before >= 0 && Jobs[before].Model == Jobs[job].Model ? 0 : SetUpMinutes);
+
+    /// <summary>An order with its minutes: each job begins as soon as it is ready and the one before is done.</summary>
+    public IEnumerable<(int Job, int Begins, int Ends)> Walk(int hand, IEnumerable<int> order)
+    {
+        var (at, before) = (0, -1);
+        foreach (var j in order)
+        {
+            var begins = Math.Max(at, ReadyAt[j][hand]);
+            at = begins + Takes(j, before);
+            before = j;
+            yield return (j, begins, at);
+        }
+    }
 
     /// <summary>Minutes at which anybody has worked when a hand has done so many.</summary>
     public int HouseAt(int hand, int minutes)
@@ -234,21 +248,18 @@ public sealed class BenchWork
     /// <summary>What an order costs one hand; null when it cannot be: beyond their shifts, not theirs, or past a pin.</summary>
     internal ScheduleCost? Cost(int hand, IReadOnlyList<int> order)
     {
-        var (at, before, pin) = (0, -1, int.MinValue);
+        var pin = int.MinValue;
         var cost = default(ScheduleCost);
-        foreach (var j in order)
+        foreach (var (j, begins, ends) in Walk(hand, order))
         {
-            var begins = Math.Max(at, ReadyAt[j][hand]);
-            at = begins + Takes(j, before);
-            if (at > Hands[hand].Shifts.Minutes || begins > PinnedAt[j] || !May(j, hand) || Jobs[j].Pin < pin)
+            if (ends > Hands[hand].Shifts.Minutes || begins > PinnedAt[j] || !May(j, hand) || Jobs[j].Pin < pin)
             {
                 return null;
             }
 
             pin = Jobs[j].Pin ?? pin;
-            var done = HouseAt(hand, at);
+            var done = HouseAt(hand, ends);
             cost += new ScheduleCost(Jobs[j].Weight * (long)Math.Max(0, done - DueAt[j]), Jobs[j].Weight * (long)done);
-            before = j;
         }
 
         return cost;
@@ -280,31 +291,29 @@ public sealed class BenchWork
         var placed = new List<PlacedJob>();
         foreach (var (h, order) in orders.Index())
         {
-            var (at, before, variance) = (0, -1, 0.0);
-            foreach (var j in order)
+            var (at, variance) = (0, 0.0);
+            foreach (var (j, begins, ends) in Walk(h, order))
             {
                 var job = Jobs[j];
-                var begins = Math.Max(at, ReadyAt[j][h]);
                 // Waiting takes up what the jobs before ran over.
                 variance = begins > at ? 0 : variance;
                 var reach = (job.Minutes.High - job.Minutes.Low) / (2 * Decile);
                 variance += reach * reach;
-                at = begins + Takes(j, before);
-                var slack = DueAt[j] - HouseAt(h, at);
+                at = ends;
+                var slack = DueAt[j] - HouseAt(h, ends);
                 placed.Add(
                     new PlacedJob(
                         job,
                         Hands[h],
                         Hands[h].Shifts.Begins(begins),
-                        Hands[h].Shifts.Ends(at),
-                        Takes(j, before) > job.Takes,
+                        Hands[h].Shifts.Ends(ends),
+                        ends - begins > job.Takes,
                         Math.Max(0, -slack),
                         variance > 0 ? 1 - Normal.CDF(0, Math.Sqrt(variance), slack + 0.5)
                             : slack < 0 ? 1
                             : 0
                     )
                 );
-                before = j;
             }
         }
 

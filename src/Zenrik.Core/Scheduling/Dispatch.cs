@@ -45,18 +45,11 @@ public static class Dispatch
     /// <param name="choose">Of hand, minute, job before and the jobs that are ready, one of these.</param>
     private static List<int>[] Serve(BenchWork work, Func<int, int, int, IReadOnlyList<int>, int> choose)
     {
-        var orders = work
-            .Hands.Select(h => work.Pinned(work.Hands.Index().First(x => x.Item == h).Index).ToList())
-            .ToArray();
+        // What is pinned comes first; the rest is laid behind it, and small changes fill the gaps.
+        var orders = work.Hands.Select((_, h) => work.Pinned(h).ToList()).ToArray();
         var left = Enumerable.Range(0, work.Jobs.Count).Where(j => work.Jobs[j].Pin is null).ToHashSet();
-        var at = new int[work.Hands.Count];
+        var at = orders.Select((order, h) => work.Walk(h, order).LastOrDefault().Ends).ToArray();
         var done = new bool[work.Hands.Count];
-        for (var h = 0; h < at.Length; h++)
-        {
-            // What is pinned comes first; the rest is laid behind it, and small changes fill the gaps.
-            at[h] = EndOf(work, h, orders[h]);
-        }
-
         while (left.Count > 0 && done.Contains(false))
         {
             var hand = Enumerable.Range(0, at.Length).Where(h => !done[h]).MinBy(h => Free(work, h, at[h]));
@@ -98,18 +91,6 @@ public static class Dispatch
 
     private static DateTimeOffset Free(BenchWork work, int hand, int at) =>
         at < work.Hands[hand].Shifts.Minutes ? work.Hands[hand].Shifts.Begins(at) : DateTimeOffset.MaxValue;
-
-    private static int EndOf(BenchWork work, int hand, IReadOnlyList<int> order)
-    {
-        var (at, before) = (0, -1);
-        foreach (var j in order)
-        {
-            at = Math.Max(at, work.ReadyAt[j][hand]) + work.Takes(j, before);
-            before = j;
-        }
-
-        return at;
-    }
 
     /// <summary>Where it costs least; where it has no room at all it is left out, and whoever asks sees it is missing.</summary>
     private static void Squeeze(BenchWork work, List<int>[] orders, int job)

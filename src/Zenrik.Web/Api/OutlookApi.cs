@@ -88,7 +88,7 @@ public sealed record CalendarAnswer(
     [property: Description("Minutes late, each by its weight.")] long Late,
     [property: Description("No order has less, as far as has been proved.")] long Bound,
     IReadOnlyList<JobAnswer> Jobs,
-    [property: Description("What could not be laid.")] IReadOnlyList<UnplacedAnswer> Not
+    [property: Description("What could not be laid.")] IReadOnlyList<UnplacedAnswer> Unplaced
 );
 
 /// <summary>What lies ahead, for programs.</summary>
@@ -128,7 +128,7 @@ internal static class OutlookApi
                         j.Pinned
                     )),
                 ],
-                [.. view.Not.Select(n => new UnplacedAnswer(n.Repair.Code, n.Repair.Unit.Tag, n.Why))]
+                [.. view.Unplaced.Select(n => new UnplacedAnswer(n.Repair.Code, n.Repair.Unit.Tag, n.Why))]
             )
         );
     }

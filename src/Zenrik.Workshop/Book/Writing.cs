@@ -12,7 +12,8 @@ namespace Zenrik.Workshop.Book;
 /// </summary>
 /// <remarks>
 /// What a use case refuses is rolled back. Written past it, each by one statement, are a line of a bench session, which says
-/// by itself who did what, what a supplier last asked (a cache), and when a token or a session was last used.
+/// by itself who did what, what a supplier last asked (a cache), when a token or a session was last used, and the
+/// schedule found last (a figure, which anybody may reckon anew).
 /// </remarks>
 internal static class Writing
 {

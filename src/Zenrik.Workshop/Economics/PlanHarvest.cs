@@ -53,16 +53,11 @@ public sealed class PlanHarvest(
     TimeProvider clock
 )
 {
-    /// <summary>Until when failures are looked for, days, and how many of a slot.</summary>
+    /// <summary>Until when failures are looked for, days.</summary>
     private const int Ahead = 60;
+
+    /// <summary>Needs of one slot that are looked at.</summary>
     private const int MostExpected = 4;
-
-    /// <summary>Days a part takes that nobody has ordered yet. Common practice, no published source.</summary>
-    private const int UsualDays = 10;
-
-    /// <summary>The chance that a part of a machine that was given up is good; a battery, worn as it is. Common practice, no published source.</summary>
-    private const double Works = 0.85;
-    private const double BatteryWorks = 0.4;
 
     public async Task<HarvestView> Run(CancellationToken stop = default)
     {
@@ -85,24 +80,27 @@ public sealed class PlanHarvest(
                 )
                 .ToListAsync(stop)
         ).ToLookup(f => (f.ModelCode, f.Slot), f => f.Number);
-        var costs = await db
-            .Items.Where(i => i.Cost > 0)
-            .GroupBy(i => i.Number.Number)
-            .Select(g => new { g.Key, Cost = g.Average(i => i.Cost!.Value) })
-            .ToDictionaryAsync(g => g.Key, g => (double)g.Cost, stop);
+        var waiting = (await counter.Run(stop)).Waiting;
+        var expected = (await demand.Run(Ahead, 0.9, stop)).Where(d => d.High > 0).ToList();
+        var known = await db.PricesOf(
+            [.. fits.SelectMany(f => f).Concat(expected.SelectMany(d => d.Numbers)).Distinct()],
+            figures,
+            stop
+        );
         double Price(IEnumerable<string> numbers) =>
-            numbers.Select(n => costs.GetValueOrDefault(n)).Where(c => c > 0).DefaultIfEmpty(0).Min();
-        var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+            numbers.Select(n => (double)known.GetValueOrDefault(n)).Where(p => p > 0).DefaultIfEmpty(0).Min();
+        var today = clock.Today();
         var wants = new List<(string Model, string Slot, HarvestWant Want)>();
-        foreach (var row in (await counter.Run(stop)).Waiting)
+        foreach (var row in waiting)
         {
-            var days = row.Coming is { } day ? Math.Max(0, day.DayNumber - today.DayNumber) : UsualDays;
             foreach (var line in row.Lacking)
             {
                 var numbers = fits[(row.Repair.Unit.ModelCode, line.Slot)].ToHashSet();
-                // What is on its way is paid for; what is gained is the days.
-                var worth =
-                    ((row.Coming is null ? Price(numbers) : 0) + (days * (double)figures.LoanPerDay)) * minutePerMoney;
+                var worth = HarvestWorth.Waiting(
+                    Price(numbers),
+                    row.Coming is { } day ? day.DayNumber - today.DayNumber : null,
+                    (double)figures.LoanPerDay
+                );
                 wants.Add(
                     (
                         row.Repair.Unit.ModelCode,
@@ -111,7 +109,7 @@ public sealed class PlanHarvest(
                             row.Repair.Code,
                             $"{line.AssemblyName} for {row.Repair.Unit.Tag}",
                             numbers,
-                            worth,
+                            worth * minutePerMoney,
                             true
                         )
                     )
@@ -119,15 +117,13 @@ public sealed class PlanHarvest(
             }
         }
 
-        foreach (var slot in (await demand.Run(Ahead, 0.9, stop)).Where(d => d.High > 0))
+        foreach (var slot in expected)
         {
             var numbers = fits[(slot.Slot.ModelCode, slot.Slot.Slot)].Concat(slot.Numbers).ToHashSet();
-            var (there, deviation) = (slot.Free + slot.Coming, Math.Sqrt(Math.Max(slot.Variance, 1e-9)));
             for (var i = 1; i <= MostExpected; i++)
             {
-                // The chance that so many fail that the shelf does not have this one: normal, with a correction for whole numbers.
-                var chance = 1 - MathNet.Numerics.Distributions.Normal.CDF(slot.Expected, deviation, there + i - 0.5);
-                if (chance > 0.05)
+                var chance = HarvestWorth.Needed(slot.Expected, slot.Variance, slot.Free + slot.Coming, i);
+                if (chance > HarvestWorth.LeastChance)
                 {
                     wants.Add(
                         (
@@ -190,7 +186,7 @@ public sealed class PlanHarvest(
                     var like = problem
                         .Donors.Where(d => d.Model == model.Key)
                         .Select(d => d.Opens)
-                        .DefaultIfEmpty(UsualOpening)
+                        .DefaultIfEmpty(HarvestWorth.UsualOpening)
                         .Average();
                     var with = problem with
                     {
@@ -206,8 +202,8 @@ public sealed class PlanHarvest(
                                     s.Key,
                                     s.Key,
                                     s.First().Want.Numbers.First(),
-                                    UsualTaking,
-                                    BatterySlot.Is(s.Key) ? BatteryWorks : Works
+                                    HarvestWorth.UsualTaking,
+                                    HarvestWorth.Works(BatterySlot.Is(s.Key))
                                 )),
                         ],
                     };
@@ -216,10 +212,6 @@ public sealed class PlanHarvest(
                 .Where(m => m.Worth > 0.5)
                 .OrderByDescending(m => m.Worth),
         ];
-
-    /// <summary>Minutes to open a machine, and to take one part out of it, where no donor of the model is here. Common practice, no published source.</summary>
-    private const double UsualOpening = 12;
-    private const double UsualTaking = 5;
 
     private async Task<(IReadOnlyList<HarvestDonor>, IReadOnlyList<HarvestPart>)> Donors(CancellationToken stop)
     {
@@ -275,7 +267,7 @@ public sealed class PlanHarvest(
                     f.Name,
                     f.Number,
                     f.Minutes - opens,
-                    BatterySlot.Is(f.Slot) ? BatteryWorks : Works
+                    HarvestWorth.Works(BatterySlot.Is(f.Slot))
                 ))
             );
             donors.Add(new HarvestDonor(unit.Tag, unit.ModelCode, opens));

@@ -1,7 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core.Batteries;
 using Zenrik.Core.Economics;
-using Zenrik.Core.Parts;
 using Zenrik.Core.Repairs;
 using Zenrik.Workshop.Batteries;
 using Zenrik.Workshop.Reliability;
@@ -48,7 +47,7 @@ public sealed class YearAhead(WorkshopDb db, FleetBatteries batteries, ExpectedD
             .Batteries.GroupBy(b => (b.Model, b.Number))
             .Select(g => (g.Key, Chances: g.Select(b => b.Forecast.UnderBy(end)).ToList()))
             .ToList();
-        var prices = await Prices(
+        var prices = await db.PricesOf(
             [.. due.Select(d => d.Key.Number).OfType<string>().Concat(slots.SelectMany(s => s.Numbers)).Distinct()],
             figures,
             stop
@@ -102,38 +101,6 @@ public sealed class YearAhead(WorkshopDb db, FleetBatteries batteries, ExpectedD
             sites,
             figures.Currency
         );
-    }
-
-    /// <summary>By number what it was last bought for, on the average; else the least it is offered for.</summary>
-    private async Task<Dictionary<string, decimal>> Prices(
-        List<string> numbers,
-        HouseFigures figures,
-        CancellationToken stop
-    )
-    {
-        var known = await db
-            .Items.Where(i => i.Cost > 0 && numbers.Contains(i.Number.Number))
-            .GroupBy(i => i.Number.Number)
-            .Select(g => new { g.Key, Cost = g.Average(i => i.Cost!.Value) })
-            .ToDictionaryAsync(g => g.Key, g => g.Cost, stop);
-        var asked = numbers.Where(n => !known.ContainsKey(n)).ToDictionary(PartNumber.Canonicalise, n => n);
-        var offers = await db
-            .StoredOffers.Where(o => asked.Keys.Contains(o.Canonical))
-            .Select(o => new { o.Canonical, o.Offer })
-            .ToListAsync(stop);
-        foreach (var offer in offers)
-        {
-            if (
-                figures.Exchange.ToHome(offer.Offer.Price).Try(out var home, out _)
-                && home.Amount > 0
-                && (!known.TryGetValue(asked[offer.Canonical], out var least) || home.Amount < least)
-            )
-            {
-                known[asked[offer.Canonical]] = home.Amount;
-            }
-        }
-
-        return known;
     }
 
     private async Task<(IReadOnlyList<PastCost> Models, IReadOnlyList<PastCost> Sites)> Past(

@@ -73,10 +73,10 @@ public sealed class MonthReport(
     /// <param name="month">Any day of it; one that has not begun is the present one.</param>
     public async Task<MonthView> Run(DateOnly month, CancellationToken stop = default)
     {
-        var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+        var today = clock.Today();
         var first = new DateOnly(month.Year, month.Month, 1);
         first = first > today ? new DateOnly(today.Year, today.Month, 1) : first;
-        var (from, until) = (Moment(first), Moment(first.AddMonths(1)));
+        var (from, until) = (clock.MomentOf(first), clock.MomentOf(first.AddMonths(1)));
         var figures = await db.Figures(stop);
         var closed = await db
             .Repairs.AsNoTracking()
@@ -104,8 +104,6 @@ public sealed class MonthReport(
             .ToListAsync(stop);
         var days = closed.ConvertAll(r => (r.ClosedAt - r.OpenedAt).TotalDays);
         days.Sort();
-        DateOnly Day(DateTimeOffset at) =>
-            DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(at, clock.LocalTimeZone).DateTime);
         var promised = closed.FindAll(r => r.PromisedOn is not null);
         var planned = closed.FindAll(r => r is { MinutesPlanned: > 0, MinutesTaken: not null });
         var fleet = await lives.Run(stop);
@@ -122,8 +120,8 @@ public sealed class MonthReport(
                     && r.State != RepairState.Withdrawn,
                 stop
             ),
-            promised.Count(r => Day(r.ClosedAt) <= r.PromisedOn),
-            promised.Count(r => Day(r.ClosedAt) > r.PromisedOn),
+            promised.Count(r => clock.DayOf(r.ClosedAt) <= r.PromisedOn),
+            promised.Count(r => clock.DayOf(r.ClosedAt) > r.PromisedOn),
             days.Count == 0 ? null : days[days.Count / 2],
             (planned.Sum(r => r.MinutesPlanned!.Value), planned.Sum(r => r.MinutesTaken!.Value)),
             [
@@ -164,11 +162,5 @@ public sealed class MonthReport(
             [.. (await demand.Run(ShelfDays, ShelfLevel, stop)).Where(d => d.ToOrder > 0).Take(Most)],
             await year.Run(stop)
         );
-    }
-
-    private DateTimeOffset Moment(DateOnly day)
-    {
-        var local = day.ToDateTime(TimeOnly.MinValue);
-        return new DateTimeOffset(local, clock.LocalTimeZone.GetUtcOffset(local)).ToUniversalTime();
     }
 }

@@ -16,7 +16,7 @@ public sealed record HoursOf(Actor Who, IReadOnlyList<string>? Days, IReadOnlyLi
 public sealed class KeepHours(WorkshopDb db, KeepPeople people, TimeProvider clock)
 {
     /// <summary>Largest calendar read, in characters.</summary>
-    public const int MaxCalendar = 512 * 1024;
+    public const int MaxCalendar = CalendarFile.MaxLength;
 
     private const int MostAbsences = 400;
     private const int DaysAhead = 400;
@@ -92,7 +92,7 @@ public sealed class KeepHours(WorkshopDb db, KeepPeople people, TimeProvider clo
                 return nobody;
             }
 
-            var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+            var today = clock.Today();
             if (until < from || until < today || until > today.AddDays(DaysAhead) || from < today.AddDays(-DaysAhead))
             {
                 return new Refusal(
@@ -106,8 +106,8 @@ public sealed class KeepHours(WorkshopDb db, KeepPeople people, TimeProvider clo
                 {
                     Id = Guid.CreateVersion7(),
                     TechnicianId = who,
-                    From = Midnight(from),
-                    Until = Midnight(until.AddDays(1)),
+                    From = clock.MomentOf(from),
+                    Until = clock.MomentOf(until.AddDays(1)),
                     FromCalendar = false,
                 }
             );
@@ -178,64 +178,42 @@ public sealed class KeepHours(WorkshopDb db, KeepPeople people, TimeProvider clo
 
     private Outcome<IReadOnlyList<Shift>> Read(string? calendar)
     {
-        if (string.IsNullOrWhiteSpace(calendar) || calendar.Length > MaxCalendar)
+        if (string.IsNullOrWhiteSpace(calendar) || calendar.Length > CalendarFile.MaxLength)
         {
             return Refuse("Choose a calendar file (.ics) of half a megabyte at most.");
         }
 
-        var zone = clock.LocalTimeZone;
-        var (first, last) = (clock.GetLocalNow(), clock.GetLocalNow().AddDays(DaysAhead));
-        try
+        var (now, today) = (clock.GetUtcNow(), clock.Today());
+        // Free time is read and left out, so more is read than is kept.
+        if (
+            !CalendarFile
+                .Read(calendar, today, today.AddDays(DaysAhead), MostAbsences * 4)
+                .Try(out var entries, out var unreadable)
+        )
         {
-            if (Ical.Net.Calendar.Load(calendar) is not { } read || read.Events.Count == 0)
-            {
-                return Refuse("No event is in that calendar file. Nothing was changed.");
-            }
-
-            var times = new List<Shift>();
-            foreach (
-                var occurrence in read.GetOccurrences(new CalDateTime(first.DateTime.Date.AddDays(-31)))
-                    .TakeWhile(o => o.Period.StartTime.Value <= last.DateTime)
-                    .Take(MostAbsences * 4)
-            )
-            {
-                if (occurrence.Source is Ical.Net.CalendarComponents.CalendarEvent { Transparency: "TRANSPARENT" })
-                {
-                    continue;
-                }
-
-                var from = Moment(occurrence.Period.StartTime);
-                var until = occurrence.Period.EffectiveEndTime is { } end ? Moment(end) : from.AddDays(1);
-                if (until > first && until > from)
-                {
-                    times.Add(new Shift(from, until));
-                }
-            }
-
-            return times.Count > MostAbsences
-                ? Refuse($"That is more than {MostAbsences} times away within a year: hardly one person's calendar.")
-                : times;
-        }
-        catch (Exception e) when (e is not OutOfMemoryException)
-        {
-            return Refuse("That is no calendar file (iCalendar, .ics). Nothing was changed.");
+            return unreadable;
         }
 
+        var times = entries
+            .Where(e => e.Busy)
+            .Select(e => (From: Moment(e.Begins), Ends: e.Ends))
+            .Select(e => new Shift(e.From, e.Ends is { } end ? Moment(end) : e.From.AddDays(1)))
+            .Where(t => t.Until > now && t.Until > t.From)
+            .ToList();
+        return times.Count > MostAbsences
+            ? Refuse($"That is more than {MostAbsences} times away within a year: hardly one person's calendar.")
+            : times;
+
+        // A time without a zone is the house's.
         DateTimeOffset Moment(CalDateTime at) =>
             at.IsUtc || at.TzId is not null
                 ? new DateTimeOffset(at.AsUtc, TimeSpan.Zero)
                 : new DateTimeOffset(
                     DateTime.SpecifyKind(at.Value, DateTimeKind.Unspecified),
-                    zone.GetUtcOffset(at.Value)
-                );
+                    clock.LocalTimeZone.GetUtcOffset(at.Value)
+                ).ToUniversalTime();
 
         static Refusal Refuse(string message) => new(RefusalReason.Invalid, message);
-    }
-
-    private DateTimeOffset Midnight(DateOnly day)
-    {
-        var local = day.ToDateTime(TimeOnly.MinValue);
-        return new DateTimeOffset(local, clock.LocalTimeZone.GetUtcOffset(local)).ToUniversalTime();
     }
 
     private static string Said(DateOnly from, DateOnly until) =>

@@ -70,7 +70,7 @@ public sealed class PinJob(WorkshopDb db, KeepPeople people, TimeProvider clock)
     }
 
     /// <summary>Leaves it to the calendar again when it is done, and by whom.</summary>
-    public Task<Outcome<string>> Free(long repairNumber, Actor by, CancellationToken stop = default)
+    public Task<Outcome<string>> Unpin(long repairNumber, Actor by, CancellationToken stop = default)
     {
         return db.Write(by, Repair.CodeOf(repairNumber), clock.GetUtcNow(), Work, stop);
 

@@ -149,14 +149,10 @@ internal static class SolveSchedule
 
             for (var h = 0; h < from.Count; h++)
             {
-                var (at, before) = (0, -1);
-                foreach (var j in from[h])
+                foreach (var (j, begins, ends) in work.Walk(h, from[h]))
                 {
-                    var begins = Math.Max(at, work.ReadyAt[j][h]);
-                    at = begins + work.Takes(j, before);
                     model.AddHint(places[(j, h)].Begins, begins);
-                    model.AddHint(places[(j, h)].Ends, at);
-                    before = j;
+                    model.AddHint(places[(j, h)].Ends, ends);
                 }
             }
         }

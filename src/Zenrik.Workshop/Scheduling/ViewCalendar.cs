@@ -4,7 +4,6 @@ using Zenrik.Core;
 using Zenrik.Core.Scheduling;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.BenchLedger;
-using Zenrik.Workshop.People;
 using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Workshop.Scheduling;
@@ -27,7 +26,7 @@ public sealed record UnplacedJob(Repair Repair, string What, string Why);
 /// <param name="Rescues">By repair: what would keep a promise that is at risk.</param>
 public sealed record BenchCalendar(
     IReadOnlyList<CalendarJob> Jobs,
-    IReadOnlyList<UnplacedJob> Not,
+    IReadOnlyList<UnplacedJob> Unplaced,
     IReadOnlyList<BenchHand> Hands,
     ScheduleCost Cost,
     ScheduleCost FirstCome,
@@ -39,23 +38,17 @@ public sealed record BenchCalendar(
     /// <summary>True when it is proved that nothing is less late.</summary>
     public bool IsBest => Bound >= Cost.Late;
 
+    /// <summary>The share of the lateness that a better order might still save, as far as is known, 0 to 1.</summary>
+    public double Savable => IsBest ? 0 : (Cost.Late - Bound) / (double)Cost.Late;
+
     public IEnumerable<CalendarJob> AtRisk => Jobs.Where(j => j.Placed.AtRisk);
 }
 
 /// <summary>Lays what waits at the Counter on the hours of those who work at the bench.</summary>
-public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepPeople people, TimeProvider clock)
+public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepHours hours, TimeProvider clock)
 {
     /// <summary>How far ahead jobs are laid, days.</summary>
     public const int Ahead = 42;
-
-    /// <summary>Minutes to lay out tools, mat and drawing for another model. Common practice, no published source.</summary>
-    public const int SetUpMinutes = 4;
-
-    /// <summary>Within how many days the house would have done what is promised for no day. Common practice, no published source.</summary>
-    public const int UsualDays = 10;
-
-    /// <summary>The hour of the day from which on a part that is due can be counted on. Common practice, no published source.</summary>
-    private const int PostHour = 12;
 
     /// <summary>What is left of a job on the bench at least, in minutes.</summary>
     private const double LeastLeft = 5;
@@ -95,7 +88,7 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepPeople 
         await db.Database.ExecuteSqlAsync(
             $"""
             INSERT INTO solved_work (id, of, orders, bound, late, at)
-            VALUES ({SolvedWork.Only}, {laid.Of}, {StoredJson.Write(
+            VALUES ({SolvedWork.Only}, {laid.Fingerprint}, {StoredJson.Write(
                 orders
             )}::jsonb, {solved.Bound}, {solved.Late}, {at})
             ON CONFLICT (id) DO UPDATE SET of = EXCLUDED.of, orders = EXCLUDED.orders, bound = EXCLUDED.bound, late = EXCLUDED.late, at = EXCLUDED.at
@@ -109,7 +102,7 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepPeople 
                 Solved = new SolvedWork
                 {
                     Id = SolvedWork.Only,
-                    Of = laid.Of,
+                    Of = laid.Fingerprint,
                     Orders = orders,
                     Bound = solved.Bound,
                     Late = solved.Late,
@@ -124,10 +117,10 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepPeople 
     private sealed record Laid(
         BenchWork Work,
         IReadOnlyList<IReadOnlyList<int>> Orders,
-        byte[] Of,
+        byte[] Fingerprint,
         SolvedWork? Solved,
         IReadOnlyDictionary<string, Job> Jobs,
-        IReadOnlyList<UnplacedJob> Not,
+        IReadOnlyList<UnplacedJob> Unplaced,
         IReadOnlyList<BenchHand> Hands
     );
 
@@ -145,7 +138,7 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepPeople 
         var placed = laid.Work.Placed(laid.Orders);
         return new BenchCalendar(
             Jobs(laid, placed),
-            laid.Not,
+            laid.Unplaced,
             laid.Hands,
             laid.Work.Cost(laid.Orders) ?? default,
             laid.Work.Cost(Dispatch.FirstComeFirstServed(laid.Work)) ?? default,
@@ -161,18 +154,19 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepPeople 
     private async Task<Laid> Lay(CounterView view, CancellationToken stop)
     {
         var now = clock.GetLocalNow();
-        var (hands, week) = await Hands(now, stop);
+        var kept = await hours.List(stop);
+        var hands = kept.Select(h => Hand(h, now)).ToList();
         var pins = await db.BenchPins.AsNoTracking().ToDictionaryAsync(p => p.RepairId, p => p.Rank, stop);
         var jobs = new Dictionary<string, Job>();
-        var laid = new List<BenchJob>();
-        var not = new List<UnplacedJob>();
+        var waiting = new List<BenchJob>();
+        var unplaced = new List<UnplacedJob>();
         foreach (var bench in view.OnBench)
         {
             var by = bench.Session.Entries.LastOrDefault()?.ById ?? bench.Session.StartedById;
-            var theirs = hands.Any(h => h.Id == by && h.Shifts.Minutes > 0);
+            var theirs = hands.Exists(h => h.Id == by && h.Shifts.Minutes > 0);
             jobs[bench.Repair.Code] = new Job(bench.Repair, bench.Repair.What, true);
-            laid.Add(
-                Of(bench.Repair, Left(bench), now) with
+            waiting.Add(
+                JobOf(bench.Repair, Left(bench), now) with
                 {
                     Only = theirs ? by : bench.Repair.AssignedToId,
                     Pin = theirs ? -1 : null,
@@ -184,13 +178,17 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepPeople 
         {
             if (row.Blocks.Count > 0 && !row.CanBeLaid)
             {
-                not.Add(new UnplacedJob(row.Repair, row.What, string.Join("; ", row.Blocks)));
+                unplaced.Add(new UnplacedJob(row.Repair, row.What, string.Join("; ", row.Blocks)));
                 continue;
             }
 
             jobs[row.Repair.Code] = new Job(row.Repair, row.What, false);
-            laid.Add(
-                Of(row.Repair, row.Minutes, row.Coming is { } day ? Moment(day, PostHour) : now) with
+            waiting.Add(
+                JobOf(
+                    row.Repair,
+                    row.Minutes,
+                    row.Coming is { } day ? clock.MomentOf(day, BenchCustom.PostHour) : now
+                ) with
                 {
                     Only = row.Repair.AssignedToId,
                     Pin =
@@ -201,112 +199,83 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepPeople 
             );
         }
 
-        var (work, left) = BenchWork.Of(laid.OrderBy(j => jobs[j.Id].Repair.Number), hands, SetUpMinutes);
-        not.AddRange(left.Select(l => new UnplacedJob(jobs[l.Job.Id].Repair, jobs[l.Job.Id].What, l.Why)));
-        var of = Mark(work, jobs, week, now);
+        var (work, left) = BenchWork.Of(
+            waiting.OrderBy(j => jobs[j.Id].Repair.Number),
+            hands,
+            BenchCustom.SetUpMinutes
+        );
+        var fingerprint = Fingerprint(work, jobs, kept, now);
+        var solved = await db.SolvedWork.AsNoTracking().SingleOrDefaultAsync(stop);
+        solved = solved?.Of.AsSpan().SequenceEqual(fingerprint) == true ? solved : null;
+        var orders = Best(work, solved);
+        // Beside what cannot be laid at all, what no room was found for behind the others.
+        var missing = Enumerable.Range(0, work.Jobs.Count).Except(orders.SelectMany(o => o)).Select(j => work.Jobs[j]);
+        unplaced.AddRange(
+            left.Concat(missing.Select(j => (Job: j, Why: $"Nobody has room for it within {Ahead / 7} weeks.")))
+                .Select(l => new UnplacedJob(jobs[l.Job.Id].Repair, jobs[l.Job.Id].What, l.Why))
+        );
+        return new Laid(work, orders, fingerprint, solved, jobs, unplaced, hands);
+    }
+
+    /// <summary>The rule's order, or the one that was found before for this work where that still is better.</summary>
+    private static IReadOnlyList<IReadOnlyList<int>> Best(BenchWork work, SolvedWork? solved)
+    {
         var orders = Dispatch.Lay(work);
-        var kept = await db.SolvedWork.AsNoTracking().SingleOrDefaultAsync(stop);
-        var solved = kept?.Of.AsSpan().SequenceEqual(of) == true ? kept : null;
-        if (solved is not null)
+        if (solved is null)
         {
-            var index = work.Jobs.Index().ToDictionary(j => j.Item.Id, j => j.Index);
-            IReadOnlyList<IReadOnlyList<int>> then =
-            [
-                .. work.Hands.Select(h =>
-                    (IReadOnlyList<int>)
-                        [.. solved.Orders.GetValueOrDefault(h.Id, []).Where(index.ContainsKey).Select(id => index[id])]
-                ),
-            ];
-            orders =
-                work.Cost(then) is { } cost
-                && then.Sum(o => o.Count) == orders.Sum(o => o.Count)
-                && cost < work.Cost(orders)
-                    ? then
-                    : orders;
+            return orders;
         }
 
-        // What the rule found no room for behind the others.
-        var missing = Enumerable.Range(0, work.Jobs.Count).Except(orders.SelectMany(o => o));
-        not.AddRange(
-            missing.Select(j => new UnplacedJob(
-                jobs[work.Jobs[j].Id].Repair,
-                jobs[work.Jobs[j].Id].What,
-                $"Nobody has room for it within {Ahead / 7} weeks."
-            ))
-        );
-        return new Laid(work, orders, of, solved, jobs, not, hands);
-
-        BenchJob Of(Repair repair, Minutes minutes, DateTimeOffset ready) =>
-            new(
-                repair.Code,
-                repair.Unit.ModelCode,
-                minutes,
-                (repair.PromisedOn is null ? 1 : 3)
-                    * (
-                        repair.Priority switch
-                        {
-                            Priority.High => 4,
-                            Priority.Low => 1,
-                            _ => 2,
-                        }
-                    ),
-                ready,
-                repair.PromisedOn is { } day
-                    ? Moment(day.AddDays(1), 0)
-                    : Moment(
-                        DateOnly.FromDateTime(repair.OpenedAt.ToOffset(now.Offset).DateTime).AddDays(UsualDays + 1),
-                        0
-                    ),
-                repair.PromisedOn is not null
-            );
-    }
-
-    /// <summary>Everybody who works at the bench with the times from now on; and their hours and absences, to tell a change.</summary>
-    private async Task<(IReadOnlyList<BenchHand>, IReadOnlyList<string>)> Hands(
-        DateTimeOffset now,
-        CancellationToken stop
-    )
-    {
-        var bench = await people.AtBench(stop);
-        var hours = await db.BenchHours.AsNoTracking().ToDictionaryAsync(h => h.TechnicianId, h => h.Days, stop);
-        var until = now.AddDays(Ahead);
-        var away = (
-            await db
-                .Absences.AsNoTracking()
-                .Where(a => a.Until > now.ToUniversalTime() && a.From < until.ToUniversalTime())
-                .OrderBy(a => a.From)
-                .ToListAsync(stop)
-        ).ToLookup(a => a.TechnicianId);
-        var today = DateOnly.FromDateTime(now.DateTime);
-        var past = new Shift(now.AddDays(-2), now);
-        List<BenchHand> hands =
+        var index = work.Jobs.Index().ToDictionary(j => j.Item.Id, j => j.Index);
+        IReadOnlyList<IReadOnlyList<int>> found =
         [
-            .. bench.Select(p => new BenchHand(
-                p.Id,
-                p.Name,
-                Shifts.Of(
-                    hours.TryGetValue(p.Id, out var days)
-                        ? WeekHours.Read(days).Value.Shifts(today, Ahead, clock.LocalTimeZone)
-                        : [],
-                    away[p.Id].Select(a => new Shift(a.From, a.Until)).Append(past)
-                )
-            )),
+            .. work.Hands.Select(h =>
+                (IReadOnlyList<int>)
+                    [.. solved.Orders.GetValueOrDefault(h.Id, []).Where(index.ContainsKey).Select(id => index[id])]
+            ),
         ];
-        return (
-            hands,
-            [
-                .. bench.Select(p =>
-                    $"{p.Id} {string.Join('|', hours.GetValueOrDefault(p.Id, []))} {string.Join('|', away[p.Id].Select(a => $"{a.From:O}{a.Until:O}"))}"
-                ),
-            ]
-        );
+        return
+            work.Cost(found) is { } cost
+            && found.Sum(o => o.Count) == orders.Sum(o => o.Count)
+            && cost < work.Cost(orders)
+            ? found
+            : orders;
     }
 
-    private DateTimeOffset Moment(DateOnly day, int hour)
-    {
-        var local = day.ToDateTime(new TimeOnly(hour, 0));
-        return new DateTimeOffset(local, clock.LocalTimeZone.GetUtcOffset(local));
-    }
+    private BenchJob JobOf(Repair repair, Minutes minutes, DateTimeOffset ready) =>
+        new(
+            repair.Code,
+            repair.Unit.ModelCode,
+            minutes,
+            BenchCustom.Weight(
+                repair.PromisedOn is not null,
+                repair.Priority switch
+                {
+                    Priority.High => 1,
+                    Priority.Low => -1,
+                    _ => 0,
+                }
+            ),
+            ready,
+            // Until the end of the day.
+            clock.MomentOf(
+                (repair.PromisedOn ?? clock.DayOf(repair.OpenedAt).AddDays(BenchCustom.UsualDays)).AddDays(1)
+            ),
+            repair.PromisedOn is not null
+        );
+
+    private BenchHand Hand(HoursOf hand, DateTimeOffset now) =>
+        new(
+            hand.Who.Id,
+            hand.Who.Name,
+            Shifts.Of(
+                hand.Days is { } days
+                    ? WeekHours.Read(days).Value.Shifts(clock.DayOf(now), Ahead, clock.LocalTimeZone)
+                    : [],
+                // What is past of today is past.
+                hand.Away.Select(a => new Shift(a.From, a.Until)).Append(new Shift(now.AddDays(-2), now))
+            )
+        );
 
     private static Minutes Left(BenchView bench)
     {
@@ -316,23 +285,24 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepPeople 
     }
 
     /// <summary>What the work is, whatever the time of day: the same until somebody changes something.</summary>
-    private static byte[] Mark(
+    private static byte[] Fingerprint(
         BenchWork work,
         IReadOnlyDictionary<string, Job> jobs,
-        IReadOnlyList<string> week,
+        IReadOnlyList<HoursOf> hands,
         DateTimeOffset now
-    ) =>
-        SHA256.HashData(
-            System.Text.Encoding.UTF8.GetBytes(
-                string.Join(
-                    '\n',
-                    work.Jobs.Select(j =>
-                            FormattableString.Invariant(
-                                $"{j.Id} {j.Model} {(jobs[j.Id].Underway ? 0 : j.Takes)} {j.Weight} {(j.Ready <= now ? "now" : j.Ready.ToString("O"))} {j.Due:O} {j.Only} {j.Pin}"
-                            )
-                        )
-                        .Concat(week)
+    )
+    {
+        var lines = work
+            .Jobs.Select(j =>
+                FormattableString.Invariant(
+                    $"{j.Id} {j.Model} {(jobs[j.Id].Underway ? 0 : j.Takes)} {j.Weight} {(j.Ready <= now ? "now" : j.Ready.ToString("O"))} {j.Due:O} {j.Only} {j.Pin}"
                 )
             )
-        );
+            .Concat(
+                hands.Select(h =>
+                    $"{h.Who.Id} {string.Join('|', h.Days ?? [])} {string.Join('|', h.Away.Select(a => $"{a.From:O}{a.Until:O}"))}"
+                )
+            );
+        return SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(string.Join('\n', lines)));
+    }
 }

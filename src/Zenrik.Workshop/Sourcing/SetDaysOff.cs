@@ -1,6 +1,4 @@
 using System.Globalization;
-using Ical.Net;
-using Ical.Net.DataTypes;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 
@@ -17,7 +15,7 @@ public sealed record KnownDaysOff(Guid? Supplier, string Name, IReadOnlyList<Dat
 public sealed class SetDaysOff(WorkshopDb db, TimeProvider clock)
 {
     /// <summary>Largest calendar read, in characters.</summary>
-    public const int MaxLength = 512 * 1024;
+    public const int MaxLength = CalendarFile.MaxLength;
 
     private const int MostDays = 400;
 
@@ -122,46 +120,30 @@ public sealed class SetDaysOff(WorkshopDb db, TimeProvider clock)
 
         var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
         var until = today.AddYears(2);
-        try
+        if (!CalendarFile.Read(calendar, today, until, MostDays).Try(out var entries, out var unreadable))
         {
-            if (Ical.Net.Calendar.Load(calendar) is not { } read || read.Events.Count == 0)
-            {
-                return Refuse("No event is in that calendar file.");
-            }
+            return unreadable;
+        }
 
-            var days = new SortedSet<DateOnly>();
-            var begin = new CalDateTime(today.ToDateTime(TimeOnly.MinValue).AddDays(-31));
-            foreach (
-                var occurrence in read.GetOccurrences(begin)
-                    .TakeWhile(o => DateOnly.FromDateTime(o.Period.StartTime.Value) <= until)
-                    .Take(MostDays)
-            )
+        var days = new SortedSet<DateOnly>();
+        foreach (var entry in entries)
+        {
+            var first = DateOnly.FromDateTime(entry.Begins.Value);
+            var end = entry.Ends?.Value ?? entry.Begins.Value.AddDays(1);
+            // An end at midnight is the day after the last one.
+            var last = DateOnly.FromDateTime(end > end.Date ? end : end.AddDays(-1));
+            for (var day = first; day <= (last < first ? first : last) && days.Count < MostDays; day = day.AddDays(1))
             {
-                var first = DateOnly.FromDateTime(occurrence.Period.StartTime.Value);
-                var end = occurrence.Period.EffectiveEndTime?.Value ?? occurrence.Period.StartTime.Value.AddDays(1);
-                // An end at midnight is the day after the last one.
-                var last = DateOnly.FromDateTime(end > end.Date ? end : end.AddDays(-1));
-                for (
-                    var day = first;
-                    day <= (last < first ? first : last) && days.Count < MostDays;
-                    day = day.AddDays(1)
-                )
+                if (day >= today && day <= until)
                 {
-                    if (day >= today && day <= until)
-                    {
-                        days.Add(day);
-                    }
+                    days.Add(day);
                 }
             }
+        }
 
-            return days.Count == 0
-                ? Refuse("The calendar has no day off within the next two years. Nothing was changed.")
-                : days.ToList();
-        }
-        catch (Exception e) when (e is not OutOfMemoryException)
-        {
-            return Refuse("That is no calendar file (iCalendar, .ics). Nothing was changed.");
-        }
+        return days.Count == 0
+            ? Refuse("The calendar has no day off within the next two years. Nothing was changed.")
+            : days.ToList();
     }
 
     private static Refusal Refuse(string message) => new(RefusalReason.Invalid, message);

@@ -187,7 +187,7 @@ public sealed class BenchWorkTests
                 ("long", "It takes 600 minutes; nobody has so many from when it can begin."),
                 ("theirs", "y has no hours at the bench."),
             ]);
-        BenchWork.Of(jobs, [], 4).Not.ShouldAllBe(n => n.Why == "Nobody has hours at the bench.");
+        BenchWork.Of(jobs, [], 4).Unplaced.ShouldAllBe(n => n.Why == "Nobody has hours at the bench.");
         Dispatch.Lay(BenchWork.Of([], [], 4).Work).ShouldBeEmpty();
     }
 

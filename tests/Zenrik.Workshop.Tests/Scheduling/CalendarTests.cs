@@ -24,11 +24,11 @@ public sealed class CalendarTests(TemplateDatabase databases)
         var laid = calendar.Jobs.Select(j => j.Repair.Code).ToHashSet();
         seen.Ready.Concat(seen.Waiting.Where(r => r.CanBeLaid))
             .Select(r => r.Repair.Code)
-            .ShouldBeSubsetOf(laid.Concat(calendar.Not.Select(n => n.Repair.Code)));
+            .ShouldBeSubsetOf(laid.Concat(calendar.Unplaced.Select(n => n.Repair.Code)));
         seen.OnBench.ShouldAllBe(b => laid.Contains(b.Repair.Code));
         seen.Waiting.Where(r => !r.CanBeLaid)
             .Select(r => r.Repair.Code)
-            .ShouldBeSubsetOf(calendar.Not.Select(n => n.Repair.Code));
+            .ShouldBeSubsetOf(calendar.Unplaced.Select(n => n.Repair.Code));
         foreach (var job in calendar.Jobs)
         {
             job.Placed.Hand.Shifts.All.ShouldContain(s => s.From <= job.Placed.Begins && job.Placed.Begins < s.Until);
@@ -38,57 +38,62 @@ public sealed class CalendarTests(TemplateDatabase databases)
         (await book.Sql("DELETE FROM bench_hours")).ShouldBeNull();
         var empty = await Look(book);
         empty.Jobs.ShouldBeEmpty();
-        empty.Not.Count.ShouldBe(calendar.Jobs.Count + calendar.Not.Count);
-        empty.Not.ShouldContain(n => n.Why == "Nobody has hours at the bench.");
+        empty.Unplaced.Count.ShouldBe(calendar.Jobs.Count + calendar.Unplaced.Count);
+        empty.Unplaced.ShouldContain(n => n.Why == "Nobody has hours at the bench.");
     }
 
     [Fact]
     public async Task A_promise_at_risk_is_kept_by_the_way_that_is_offered()
     {
         await using var book = await databases.NewBook();
-        var (aled, bo) = (await book.Person("aled"), await book.Person("bo"));
+        // Nobody has a machine of theirs on the bench.
+        var hand = await book.Person("bo");
         (await book.Sql("DELETE FROM bench_hours; DELETE FROM absences; DELETE FROM bench_pins")).ShouldBeNull();
         var today = DateOnly.FromDateTime(book.Clock.GetLocalNow().DateTime);
-        await Hours(book, bo, Always);
-        // A job of bo's alone which he cannot do for a week, as it stands.
-        var repair = await Promised(book, today.AddDays(2));
-        var code = Repair.CodeOf(repair);
-        await Away(book, bo, today, today.AddDays(6));
-        (await Look(book)).AtRisk.Select(j => j.Repair.Code).ShouldContain(code);
-
-        await Hours(book, aled, Always);
+        (await book.Sql("UPDATE repairs SET promised_on = NULL")).ShouldBeNull();
+        // Twenty-five minutes tomorrow, for two jobs of some thirteen that are promised for tomorrow: one of them is at risk.
+        var tomorrow = today.AddDays(1);
+        string[] week = ["", "", "", "", "", "", ""];
+        week[((int)tomorrow.DayOfWeek + 6) % 7] = "12:00-12:25";
+        await Hours(book, hand, week);
+        var numbers = new[] { await Promised(book, tomorrow), await Promised(book, tomorrow) };
         var before = await Look(book);
-        if (before.Jobs.Single(j => j.Repair.Code == code).Placed.Hand.Id != aled.Id)
-        {
-            before.Rescues[code][0].Hand.Id.ShouldBe(aled.Id);
-        }
+        var late = before.AtRisk.ShouldHaveSingleItem();
+        var (repair, code) = (late.Repair.Number, late.Repair.Code);
+        var way = before.Rescues[code].ShouldHaveSingleItem();
+        (way.Hand.Id, way.Behind).ShouldBe((hand.Id, null));
+        var other = Repair.CodeOf(numbers.Single(n => n != repair));
+        way.Harmed.ShouldHaveSingleItem().Job.Id.ShouldBe(other);
 
-        (await Pin(book, repair, aled.Id, null)).Value.ShouldBe($"{code} is the first thing {aled.Name} does.");
+        (await Pin(book, repair, way.Hand.Id, way.Behind?.Id)).Value.ShouldBe(
+            $"{code} is the first thing {hand.Name} does."
+        );
         var after = await Look(book);
-        after.AtRisk.Select(j => j.Repair.Code).ShouldNotContain(code);
-        var first = after.Jobs.First(j => j.Placed.Hand.Id == aled.Id && !j.Underway);
+        after.AtRisk.ShouldHaveSingleItem().Repair.Code.ShouldBe(other);
+        var first = after.Jobs.First(j => j.Placed.Hand.Id == hand.Id && !j.Underway);
         (first.Repair.Code, first.Pinned).ShouldBe((code, true));
+        await Hours(book, hand, Always);
 
         // Another behind it; then in the other order; then left to the calendar again.
         var second = await Promised(book, today.AddDays(20));
-        (await Pin(book, second, aled.Id, code)).Value.ShouldContain($"right after {code}");
-        (await Order(book, aled)).Take(2).ShouldBe([code, Repair.CodeOf(second)]);
-        _ = (await Pin(book, repair, aled.Id, Repair.CodeOf(second))).Value;
-        (await Order(book, aled)).Take(2).ShouldBe([Repair.CodeOf(second), code]);
-        _ = (await book.Do<PinJob, Outcome<string>>(p => p.Free(second, book.Lead, Stop))).Value;
+        (await Pin(book, second, hand.Id, code)).Value.ShouldContain($"right after {code}");
+        (await Order(book, hand)).Take(2).ShouldBe([code, Repair.CodeOf(second)]);
+        _ = (await Pin(book, repair, hand.Id, Repair.CodeOf(second))).Value;
+        (await Order(book, hand)).Take(2).ShouldBe([Repair.CodeOf(second), code]);
+        _ = (await book.Do<PinJob, Outcome<string>>(p => p.Unpin(second, book.Lead, Stop))).Value;
         (await Look(book)).Jobs.Single(j => j.Repair.Number == second).Pinned.ShouldBeFalse();
 
         // Wrong: nobody, a repair that is none, one on the bench, somebody who does not work there.
-        (await Pin(book, 999_999, aled.Id, null)).Refusal!.Message.ShouldContain("There is no repair");
+        (await Pin(book, 999_999, hand.Id, null)).Refusal!.Message.ShouldContain("There is no repair");
         var underway = await book.Ask(db =>
             db.Repairs.Where(r => r.State == Core.Repairs.RepairState.OnBench).Select(r => r.Number).FirstAsync(Stop)
         );
-        (await Pin(book, underway, aled.Id, null)).Refusal!.Message.ShouldContain("on the bench already");
+        (await Pin(book, underway, hand.Id, null)).Refusal!.Message.ShouldContain("on the bench already");
         (await Pin(book, repair, (await book.Person("odd")).Id, null)).Refusal!.Message.ShouldContain(
             "works at the bench"
         );
         (await book.Do<BenchFeed, string>(f => f.Run(new Uri("http://here"), Stop))).ShouldContain(
-            $"SUMMARY:{aled.Name}: {code}"
+            $"SUMMARY:{hand.Name}: {code}"
         );
     }
 

@@ -37,8 +37,8 @@ public sealed class CalendarModel(ViewCalendar calendar, PinJob pins, TimeProvid
     public Task<IActionResult> OnPostPin(string? code, Guid who, string? behind, CancellationToken stop) =>
         Say(pins.Pin(Repair.NumberOf(code) ?? 0, who, behind, User.Actor(), stop), Here);
 
-    public Task<IActionResult> OnPostFree(string? code, CancellationToken stop) =>
-        Say(pins.Free(Repair.NumberOf(code) ?? 0, User.Actor(), stop), Here);
+    public Task<IActionResult> OnPostUnpin(string? code, CancellationToken stop) =>
+        Say(pins.Unpin(Repair.NumberOf(code) ?? 0, User.Actor(), stop), Here);
 
     public DateOnly DayOf(DateTimeOffset moment) =>
         DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(moment, clock.LocalTimeZone).DateTime);
@@ -57,6 +57,6 @@ public sealed class CalendarModel(ViewCalendar calendar, PinJob pins, TimeProvid
         View.Cost.Late == 0 ? "Everything is done in time."
         : View.IsBest ? "Proved: no order is less late."
         : View.ReckonedAt is { } at
-            ? $"As good as could be found at {Clock(at)}; at most {Show.Whole(100.0 * (View.Cost.Late - View.Bound) / View.Cost.Late)} of 100 could still be saved."
+            ? $"As good as could be found at {Clock(at)}; at most {Show.Whole(100 * View.Savable)} of 100 could still be saved."
         : "Laid by rule; a better order is being looked for …";
 }
