@@ -62,8 +62,44 @@ public sealed class PlanHarvest(
     public async Task<HarvestView> Run(CancellationToken stop = default)
     {
         var figures = await db.Figures(stop);
-        var minutePerMoney = 60 / (double)figures.LabourPerHour;
         var (donors, parts) = await Donors(stop);
+        var wants = await Wants(figures, stop);
+        var problem = new HarvestProblem(donors, parts, [.. wants.Select(w => w.Want)]);
+        var (taken, proved) = await Task.Run(() => SolveHarvest.Run(problem), stop);
+        var names = await db.Models.AsNoTracking().ToDictionaryAsync(m => m.Code, m => m.Name, stop);
+        var value = problem.Value(taken);
+        var more = await Task.Run(() => OneMore(problem, wants, value), stop);
+        var served = taken.Select(t => t.Want).ToHashSet();
+        var opened = taken.GroupBy(t => parts[t.Part].Donor).ToDictionary(g => g.Key, g => g.ToList());
+        return new HarvestView(
+            [
+                .. opened
+                    .Select(o => new DonorToStrip(
+                        donors[o.Key],
+                        names.GetValueOrDefault(donors[o.Key].Model, donors[o.Key].Model),
+                        [.. o.Value.Select(t => (parts[t.Part], problem.Wants[t.Want]))],
+                        donors[o.Key].Opens + o.Value.Sum(t => parts[t.Part].Minutes),
+                        o.Value.Sum(t => parts[t.Part].Works * problem.Wants[t.Want].Worth)
+                    ))
+                    .OrderByDescending(d => d.Worth - d.Minutes),
+            ],
+            [.. donors.Where((_, d) => !opened.ContainsKey(d))],
+            value,
+            problem.AsNeeded().Value,
+            proved,
+            [.. more.Select(m => (names.GetValueOrDefault(m.Model, m.Model), m.Worth))],
+            [.. problem.Wants.Where((w, i) => w.Waits && !served.Contains(i))],
+            figures
+        );
+    }
+
+    /// <summary>What waits for a part, and then what is expected to fail, each with what one is worth.</summary>
+    private async Task<List<(string Model, string Slot, HarvestWant Want)>> Wants(
+        HouseFigures figures,
+        CancellationToken stop
+    )
+    {
+        var minutePerMoney = 60 / (double)figures.LabourPerHour;
         var fits = (
             await db
                 .CatalogueFits.Join(
@@ -142,33 +178,7 @@ public sealed class PlanHarvest(
             }
         }
 
-        var problem = new HarvestProblem(donors, parts, [.. wants.Select(w => w.Want)]);
-        var (taken, proved) = await Task.Run(() => SolveHarvest.Run(problem), stop);
-        var names = await db.Models.AsNoTracking().ToDictionaryAsync(m => m.Code, m => m.Name, stop);
-        var value = problem.Value(taken);
-        var more = await Task.Run(() => OneMore(problem, wants, value), stop);
-        var served = taken.Select(t => t.Want).ToHashSet();
-        var opened = taken.GroupBy(t => parts[t.Part].Donor).ToDictionary(g => g.Key, g => g.ToList());
-        return new HarvestView(
-            [
-                .. opened
-                    .Select(o => new DonorToStrip(
-                        donors[o.Key],
-                        names.GetValueOrDefault(donors[o.Key].Model, donors[o.Key].Model),
-                        [.. o.Value.Select(t => (parts[t.Part], problem.Wants[t.Want]))],
-                        donors[o.Key].Opens + o.Value.Sum(t => parts[t.Part].Minutes),
-                        o.Value.Sum(t => parts[t.Part].Works * problem.Wants[t.Want].Worth)
-                    ))
-                    .OrderByDescending(d => d.Worth - d.Minutes),
-            ],
-            [.. donors.Where((_, d) => !opened.ContainsKey(d))],
-            value,
-            problem.AsNeeded().Value,
-            proved,
-            [.. more.Select(m => (names.GetValueOrDefault(m.Model, m.Model), m.Worth))],
-            [.. problem.Wants.Where((w, i) => w.Waits && !served.Contains(i))],
-            figures
-        );
+        return wants;
     }
 
     /// <summary>What the harvest gives more with one more donor of a model, as if it had everything that is wanted of it.</summary>

@@ -164,7 +164,11 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepHours h
         {
             var by = bench.Session.Entries.LastOrDefault()?.ById ?? bench.Session.StartedById;
             var theirs = hands.Exists(h => h.Id == by && h.Shifts.Minutes > 0);
-            jobs[bench.Repair.Code] = new Job(bench.Repair, bench.Repair.What, true);
+            jobs[bench.Repair.Code] = new Job(
+                bench.Repair,
+                bench.Session.IsFree ? "without a map" : bench.Repair.What,
+                true
+            );
             waiting.Add(
                 JobOf(bench.Repair, Left(bench), now) with
                 {

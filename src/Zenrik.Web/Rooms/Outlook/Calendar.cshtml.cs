@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Mvc;
+using Zenrik.Core;
 using Zenrik.Web.Drawing;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Scheduling;
@@ -35,10 +36,15 @@ public sealed class CalendarModel(ViewCalendar calendar, PinJob pins, TimeProvid
 
     /// <param name="behind">The repair it is done after; null: first of all.</param>
     public Task<IActionResult> OnPostPin(string? code, Guid who, string? behind, CancellationToken stop) =>
-        Say(pins.Pin(Repair.NumberOf(code) ?? 0, who, behind, User.Actor(), stop), Here);
+        Move(code, number => pins.Pin(number, who, behind, User.Actor(), stop));
 
     public Task<IActionResult> OnPostUnpin(string? code, CancellationToken stop) =>
-        Say(pins.Unpin(Repair.NumberOf(code) ?? 0, User.Actor(), stop), Here);
+        Move(code, number => pins.Unpin(number, User.Actor(), stop));
+
+    private async Task<IActionResult> Move(string? code, Func<long, Task<Outcome<string>>> to) =>
+        Repair.NumberOf(code) is { } number
+            ? await Say(to(number), Here)
+            : Refused(new Refusal(RefusalReason.Invalid, "Name a repair by its code, as R-1001."), Here);
 
     public DateOnly DayOf(DateTimeOffset moment) =>
         DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(moment, clock.LocalTimeZone).DateTime);
