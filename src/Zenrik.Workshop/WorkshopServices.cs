@@ -15,6 +15,7 @@ using Zenrik.Workshop.Mailing;
 using Zenrik.Workshop.MapMaking;
 using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.People;
+using Zenrik.Workshop.Practice;
 using Zenrik.Workshop.Preparing;
 using Zenrik.Workshop.Reliability;
 using Zenrik.Workshop.Repairs;
@@ -176,6 +177,10 @@ public static class WorkshopServices
         services.AddScoped<PutRight>();
         services.AddSingleton<BenchNews>();
         services.AddScoped<RecordEntry>();
+        services.AddScoped<PracticeOf>();
+        services.AddScoped<StartPractice>();
+        services.AddScoped<ViewPractice>();
+        services.AddScoped<MakeMove>();
         services.AddScoped<PrepareDatabase>();
         services.AddScoped<ViewBeginning>();
         return services;

@@ -64,6 +64,7 @@ public sealed class ArchitectureTests
         "Batteries",
         "Economics",
         "Scheduling",
+        "Practice",
         "Importing",
         "Exporting",
         "Preparing",

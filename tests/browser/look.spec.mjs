@@ -21,6 +21,7 @@ const pages = {
   money: "/outlook/money",
   harvest: "/outlook/harvest",
   report: "/outlook/report",
+  practice: "/practice",
   Stores: "/stores",
   number: "/stores/numbers/TW-5R0Q-22011",
   item: "/stores/items/IT-00001",

@@ -132,6 +132,9 @@ public sealed record MachineView(
     /// <summary>Ids of what is believed to be there and was not seen: drawn with broken lines.</summary>
     public IReadOnlySet<string> Believed { get; init; } = new HashSet<string>();
 
+    /// <summary>True where nothing is called by its name, drawn or read out: for whoever is to know it by sight.</summary>
+    public bool Nameless { get; init; }
+
     /// <summary>A photograph the drawing lies on; null: none.</summary>
     public Underlay? Underlay { get; init; }
 

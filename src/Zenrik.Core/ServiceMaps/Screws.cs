@@ -185,6 +185,9 @@ public enum Tool
 
 public static class Tools
 {
+    /// <summary>True for what turns a screw.</summary>
+    public static bool IsDriver(this Tool tool) => tool is >= Tool.PH000 and <= Tool.SlottedDriver;
+
     /// <summary>The driver that fits a recess.</summary>
     public static Tool For(Drive drive) =>
         drive switch

@@ -20,12 +20,24 @@ public static class PlanMoment
     /// <param name="plan">The plan.</param>
     /// <param name="done">How many of its steps are done, from 0 to all.</param>
     /// <param name="next">How many acts are done in one go next.</param>
-    public static MachineMoment After(Plan plan, int done, int next = 1)
+    public static MachineMoment After(Plan plan, int done, int next = 1) =>
+        After(plan.Acts.Take(done), plan.Basis.Practice) with
+        {
+            Next = plan
+                .Steps.Skip(done)
+                .Take(next)
+                .Where(s => s.Act.Kind is not (ActKind.Prepare or ActKind.Check))
+                .Select(s => s.Act.Target)
+                .ToHashSet(),
+        };
+
+    /// <summary>The machine after some acts from closed and deck up; nothing is marked as next.</summary>
+    public static MachineMoment After(IEnumerable<Act> acts, HousePractice practice)
     {
         var (screws, joints, ties) = (new HashSet<FastenerId>(), new HashSet<JointId>(), new HashSet<TieId>());
         var (outside, aside, back) = (new List<PartId>(), new List<PartId>(), new HashSet<string>());
         var up = Side.Deck; // As every plan begins: closed, lid up.
-        foreach (var act in plan.Acts.Take(done))
+        foreach (var act in acts)
         {
             switch (act.Kind)
             {
@@ -79,13 +91,7 @@ public static class PlanMoment
             TiesFree = ties,
             Back = back,
             Up = up,
-            LaidInShape = plan.Basis.Practice.Of(RuleBook.PartsLaid) == PartsLaid.InShape,
-            Next = plan
-                .Steps.Skip(done)
-                .Take(next)
-                .Where(s => s.Act.Kind is not (ActKind.Prepare or ActKind.Check))
-                .Select(s => s.Act.Target)
-                .ToHashSet(),
+            LaidInShape = practice.Of(RuleBook.PartsLaid) == PartsLaid.InShape,
         };
     }
 }

@@ -81,16 +81,23 @@ public sealed class Simulation
 
     /// <summary>Does one act.</summary>
     /// <returns>Null when done; otherwise why the machine does not allow it, and nothing has changed.</returns>
-    public string? Do(Act act)
+    public string? Do(Act act) => Attempt(act)?.Sentence;
+
+    /// <summary>As <see cref="Do"/>: what stands against it by its kind as well as in words.</summary>
+    public Objection? Attempt(Act act)
     {
         if (Unknown(act))
         {
-            return $"This model has nothing called \"{act.Target}\" to do that with.";
+            return new(Against.NoSuchThing, null, $"This model has nothing called \"{act.Target}\" to do that with.");
         }
 
         if (running && act.Reverse is not null && act.Kind != ActKind.TurnOver)
         {
-            return "It has been switched on: shut it down and unplug it before anything is taken off again.";
+            return new(
+                Against.Running,
+                null,
+                "It has been switched on: shut it down and unplug it before anything is taken off again."
+            );
         }
 
         if (
@@ -98,7 +105,7 @@ public sealed class Simulation
             && map.Preparations.FirstOrDefault(p => p.For.Count == 0 && !prepared.Contains(p.Id)) is { } first
         )
         {
-            return $"Before the machine is touched: {Lower(first.Title)}.";
+            return new(Against.NotPrepared, first.Id, $"Before the machine is touched: {Lower(first.Title)}.");
         }
 
         return act.Kind switch
@@ -117,31 +124,50 @@ public sealed class Simulation
             ActKind.PutBack => PutBack(map.Part(act.Part)),
             ActKind.ReadRemoved or ActKind.ReadFitted => loose.Contains(act.Part)
                 ? null
-                : $"The number is read while {Name(act.Part)} is out.",
+                : new(Against.NotInPlace, null, $"The number is read while {Name(act.Part)} is out."),
             ActKind.CleanAndPaste => Paste(map.Part(act.Part)),
-            ActKind.BlowClean => Isolated
-                ? null
-                : $"Isolate first: {Lower(map.Joint(map.Isolation).Name)} is still closed.",
-            ActKind.FillDrive => loose.Contains(act.Part) ? null : Unfinished() ?? SwitchOn(),
-            ActKind.PowerTest => Isolated ? $"{Upper(map.Joint(map.Isolation).Name)} is still open."
-            : OpenInside() is { } joint ? $"{Upper(joint.Name)} is still open."
+            ActKind.BlowClean => Isolated ? null : StillLive(),
+            ActKind.FillDrive => loose.Contains(act.Part) ? null : StillApart() ?? SwitchOn(),
+            ActKind.PowerTest => Isolated
+                ? new(
+                    Against.OpenUnderPower,
+                    $"{map.Isolation}",
+                    $"{Upper(map.Joint(map.Isolation).Name)} is still open."
+                )
+            : OpenInside() is { } joint
+                ? new(Against.OpenUnderPower, $"{joint.Id}", $"{Upper(joint.Name)} is still open.")
             : SwitchOn(),
-            ActKind.Check => Unfinished() ?? SwitchOn(),
+            ActKind.Check => StillApart() ?? SwitchOn(),
             _ => throw new ArgumentOutOfRangeException(nameof(act)),
         };
     }
 
     /// <summary>What keeps the machine from being whole; null when nothing does.</summary>
-    public string? Unfinished() =>
-        loose.Count > 0 ? $"{Upper(map.Part(loose.First()).Name)} is still out."
-        : aside.Count > 0 ? $"{Upper(map.Part(aside.Keys.First()).Name)} is still set aside."
-        : open.Count > 0 ? $"{Upper(map.Joint(open.First()).Name)} is still open."
-        : undone.Count > 0 ? $"{Screws(map.Fastener(undone.First()))} still out."
-        : free.Count > 0 ? $"{Upper(map.Tie(free.First()).Name)} is still loose."
+    public string? Unfinished() => StillApart()?.Sentence;
+
+    private Objection? StillApart() =>
+        loose.Count > 0 ? NotBack(loose.First(), $"{Upper(map.Part(loose.First()).Name)} is still out.")
+        : aside.Count > 0
+            ? NotBack(aside.Keys.First(), $"{Upper(map.Part(aside.Keys.First()).Name)} is still set aside.")
+        : open.Count > 0 ? NotBack(open.First(), $"{Upper(map.Joint(open.First()).Name)} is still open.")
+        : undone.Count > 0 ? NotBack(undone.First(), $"{Screws(map.Fastener(undone.First()))} still out.")
+        : free.Count > 0 ? NotBack(free.First(), $"{Upper(map.Tie(free.First()).Name)} is still loose.")
         : null;
 
+    private static Objection NotBack<TId>(TId thing, string sentence)
+        where TId : struct => new(Against.NotBackYet, $"{thing}", sentence);
+
+    private Objection StillLive() =>
+        new(
+            Against.UnderPower,
+            $"{map.Isolation}",
+            $"Isolate first: {Lower(map.Joint(map.Isolation).Name)} is still closed."
+        );
+
+    private static Objection Already(string sentence) => new(Against.DoneAlready, null, sentence);
+
     /// <summary>Once it has run, everything that comes before opening is done again.</summary>
-    private string? Prepare(string preparation)
+    private Objection? Prepare(string preparation)
     {
         if (running)
         {
@@ -149,33 +175,33 @@ public sealed class Simulation
             running = false;
         }
 
-        return prepared.Add(preparation) ? null : "That has been done.";
+        return prepared.Add(preparation) ? null : Already("That has been done.");
     }
 
-    private string? SwitchOn()
+    private Objection? SwitchOn()
     {
         running = map.Preparations.Count > 0;
         return null;
     }
 
-    private string? Turn()
+    private Objection? Turn()
     {
         up = up == Side.Base ? Side.Deck : Side.Base;
         return null;
     }
 
-    private string? Undo(FastenerGroup f) =>
+    private Objection? Undo(FastenerGroup f) =>
         undone.Contains(f.Id)
-            ? $"{Screws(f)} out already."
+            ? Already($"{Screws(f)} out already.")
             : Hidden(f.Under, f.Holds)
                 ?? Waits(Act.Undo(f.Id))
                 ?? Facing(f.Side, f.Holds)
                 ?? Live(f, f.Holds)
                 ?? Did(undone.Add(f.Id));
 
-    private string? Fasten(FastenerGroup f) =>
+    private Objection? Fasten(FastenerGroup f) =>
         !undone.Contains(f.Id)
-            ? $"{Screws(f)} in already."
+            ? Already($"{Screws(f)} in already.")
             : Apart(f.Holds, f.Into)
                 ?? NotHome(f)
                 ?? Hidden(f.Under, f.Holds)
@@ -184,9 +210,9 @@ public sealed class Simulation
                 ?? Live(f, f.Holds)
                 ?? Did(undone.Remove(f.Id));
 
-    private string? Open(Joint j) =>
+    private Objection? Open(Joint j) =>
         open.Contains(j.Id)
-            ? $"{Upper(j.Name)} is open already."
+            ? Already($"{Upper(j.Name)} is open already.")
             : Apart(j)
                 ?? Hidden(j.Under, j.Socket)
                 ?? Facing(j.Side, Outer(j))
@@ -195,16 +221,20 @@ public sealed class Simulation
                 ?? Waits(Opening(j))
                 ?? Did(open.Add(j.Id));
 
-    private string? Close(Joint j)
+    private Objection? Close(Joint j)
     {
         if (!open.Contains(j.Id))
         {
-            return $"{Upper(j.Name)} is closed already.";
+            return Already($"{Upper(j.Name)} is closed already.");
         }
 
         if (j.Id == map.Isolation && OpenInside() is { } other)
         {
-            return $"{Upper(other.Name)} would be closed under power: close it first.";
+            return new(
+                Against.OpenUnderPower,
+                $"{other.Id}",
+                $"{Upper(other.Name)} would be closed under power: close it first."
+            );
         }
 
         return Apart(j)
@@ -215,18 +245,18 @@ public sealed class Simulation
             ?? Did(open.Remove(j.Id));
     }
 
-    private string? Free(Tie t) =>
+    private Objection? Free(Tie t) =>
         free.Contains(t.Id)
-            ? $"{Upper(t.Name)} is free already."
+            ? Already($"{Upper(t.Name)} is free already.")
             : Hidden(t.Under, t.On)
                 ?? Waits(Act.Free(t.Id))
                 ?? Facing(t.Side, Outer(t))
                 ?? Live(t, Outer(t))
                 ?? Did(free.Add(t.Id));
 
-    private string? Lay(Tie t) =>
+    private Objection? Lay(Tie t) =>
         !free.Contains(t.Id)
-            ? $"{Upper(t.Name)} lies where it belongs."
+            ? Already($"{Upper(t.Name)} lies where it belongs.")
             : Apart(t.Of, t.On)
                 ?? NotHome(t)
                 ?? Hidden(t.Under, t.On)
@@ -235,7 +265,7 @@ public sealed class Simulation
                 ?? Live(t, Outer(t))
                 ?? Did(free.Remove(t.Id));
 
-    private string? LiftOut(Part part, PartWay? way)
+    private Objection? LiftOut(Part part, PartWay? way)
     {
         if (Leave(part, way) is { } reason)
         {
@@ -253,11 +283,11 @@ public sealed class Simulation
         return null;
     }
 
-    private string? SetAside(Part part, PartWay way)
+    private Objection? SetAside(Part part, PartWay way)
     {
         if (aside.ContainsKey(part.Id))
         {
-            return $"{Upper(part.Name)} is set aside already.";
+            return Already($"{Upper(part.Name)} is set aside already.");
         }
 
         if (Leave(part, way) is { } reason)
@@ -315,16 +345,16 @@ public sealed class Simulation
     }
 
     /// <summary>What keeps a part from leaving its place in this way.</summary>
-    private string? Leave(Part part, PartWay? way)
+    private Objection? Leave(Part part, PartWay? way)
     {
         if (part.Fixed)
         {
-            return $"{Upper(part.Name)} stays where it is.";
+            return new(Against.NoSuchThing, null, $"{Upper(part.Name)} stays where it is.");
         }
 
         if (loose.Contains(part.Id))
         {
-            return $"{Upper(part.Name)} is out already.";
+            return Already($"{Upper(part.Name)} is out already.");
         }
 
         var body = Body(part.Id);
@@ -334,7 +364,7 @@ public sealed class Simulation
         // A closed joint ties its two ends together wherever they lie.
         if (map.Fasteners.FirstOrDefault(f => Holds(f.Holds, f.Into) && !undone.Contains(f.Id)) is { } screws)
         {
-            return $"{Hold(screws)} it.";
+            return new(Against.Screws, $"{screws.Id}", $"{Hold(screws)} it.");
         }
 
         var whole = GoingAlong(part.Id).SelectMany(a => map.MovingWith(a, Detached)).Concat(moving).ToHashSet();
@@ -345,12 +375,12 @@ public sealed class Simulation
         );
         if (joint is not null)
         {
-            return $"{Upper(joint.Name)} is still closed and would tear.";
+            return new(Against.Joint, $"{joint.Id}", $"{Upper(joint.Name)} is still closed and would tear.");
         }
 
         if (map.Ties.FirstOrDefault(t => Holds(t.Of, t.On) && !free.Contains(t.Id)) is { } tie)
         {
-            return $"{Upper(tie.Name)} still holds it.";
+            return new(Against.Tie, $"{tie.Id}", $"{Upper(tie.Name)} still holds it.");
         }
 
         if (Waits(Act.LiftOut(part.Id)) is { } waiting)
@@ -367,20 +397,20 @@ public sealed class Simulation
             .Select(b => map.Part(b))
             .FirstOrDefault();
         return blocker is not null
-            ? $"{Upper(blocker.Name)} is in the way."
+            ? new(Against.InTheWay, $"{blocker.Id}", $"{Upper(blocker.Name)} is in the way.")
             : Facing(part.Side, part.Id) ?? Live(part, part.Id);
     }
 
-    private string? PutIn(Part part)
+    private Objection? PutIn(Part part)
     {
         if (!loose.Contains(part.Id))
         {
-            return $"{Upper(part.Name)} is in already.";
+            return Already($"{Upper(part.Name)} is in already.");
         }
 
         if (pasteNeeded.Contains(part.Id))
         {
-            return $"{Upper(part.Name)} needs new paste first.";
+            return new(Against.NoPaste, null, $"{Upper(part.Name)} needs new paste first.");
         }
 
         loose.Remove(part.Id);
@@ -394,11 +424,11 @@ public sealed class Simulation
         return null;
     }
 
-    private string? PutBack(Part part)
+    private Objection? PutBack(Part part)
     {
         if (loose.Contains(part.Id) || !aside.Remove(part.Id, out var way))
         {
-            return $"{Upper(part.Name)} is not set aside.";
+            return Already($"{Upper(part.Name)} is not set aside.");
         }
 
         // It goes back where it came from only while what it rides on lies where it does itself.
@@ -418,7 +448,7 @@ public sealed class Simulation
     private List<PartId> RestingOn(PartId body) => [.. restsOn.Where(r => r.Value == body).Select(r => r.Key)];
 
     /// <summary>What keeps a part from going to its place now.</summary>
-    private string? Settle(Part part) =>
+    private Objection? Settle(Part part) =>
         TooSoon(Act.LiftOut(part.Id))
         ?? Covered(part.Id)
         ?? Buried(part.Id)
@@ -426,7 +456,7 @@ public sealed class Simulation
         ?? Live(part, part.Id);
 
     /// <summary>What a part that goes in now would lock out: a part, screw, joint or tie that belongs beneath it.</summary>
-    private string? Buried(PartId cover)
+    private Objection? Buried(PartId cover)
     {
         var body = Body(cover);
         foreach (var other in Detached)
@@ -439,25 +469,32 @@ public sealed class Simulation
                 && map.Parts.Any(p => group.Contains(p.Id) && p.BlockedBy.Contains(cover))
             )
             {
-                return $"{Upper(map.Part(other).Name)} goes in first.";
+                return NotBack(other, $"{Upper(map.Part(other).Name)} goes in first.");
             }
         }
 
         bool Beneath(IReadOnlyList<PartId> under, PartId at) => under.Contains(cover) && Body(at) == body;
         return map.Joints.FirstOrDefault(j => open.Contains(j.Id) && Beneath(j.Under, j.Socket)) is { } joint
-                ? $"{Upper(joint.Name)} beneath it is still open."
+                ? NotBack(joint.Id, $"{Upper(joint.Name)} beneath it is still open.")
             : map.Fasteners.FirstOrDefault(f => undone.Contains(f.Id) && Beneath(f.Under, f.Holds)) is { } screws
-                ? $"{Capital(Wording.ScrewsOf(screws))} beneath it {(screws.Count == 1 ? "is" : "are")} still out."
+                ? NotBack(
+                    screws.Id,
+                    $"{Capital(Wording.ScrewsOf(screws))} beneath it {(screws.Count == 1 ? "is" : "are")} still out."
+                )
             : map.Ties.FirstOrDefault(t => free.Contains(t.Id) && Beneath(t.Under, t.On)) is { } tie
-                ? $"{Upper(tie.Name)} beneath it is still loose."
+                ? NotBack(tie.Id, $"{Upper(tie.Name)} beneath it is still loose.")
             : null;
     }
 
     /// <summary>Screws, a joint or a tie that an act was only ever seen to come after. A wait for a part is among the covers.</summary>
-    private string? Waits(Act act) =>
+    private Objection? Waits(Act act) =>
         map
             .Waits.Where(w => w.Waiting == act && !w.IsCover && !w.AnyOf.Any(IsOff))
-            .Select(w => $"In every session so far {Named(w.First)} came first.")
+            .Select(w => new Objection(
+                Against.SeenToWait,
+                w.First.Target,
+                $"In every session so far {Named(w.First)} came first."
+            ))
             .FirstOrDefault();
 
     private Act Opening(Joint j) => j.Id == map.Isolation ? Act.Isolate(j.Id) : Act.Open(j.Id);
@@ -483,17 +520,22 @@ public sealed class Simulation
         );
 
     /// <summary>What had to be off for something else goes back after it.</summary>
-    private string? TooSoon(Act off) =>
+    private Objection? TooSoon(Act off) =>
         map
             .Waits.Where(w =>
                 !w.IsCover && IsOff(w.Waiting) && w.AnyOf.Contains(off) && !w.AnyOf.Any(a => a != off && IsOff(a))
             )
-            .Select(w => $"What came off after it goes back first: {Named(w.Waiting)}.")
+            .Select(w =>
+                NotBack(w.Waiting, $"What came off after it goes back first: {Named(w.Waiting)}.") with
+                {
+                    Thing = w.Waiting.Target,
+                }
+            )
             .FirstOrDefault();
 
-    private string? Paste(Part part) =>
-        part.Thermal is null ? $"{Upper(part.Name)} takes no paste."
-        : !loose.Contains(part.Id) ? $"Paste goes on while {Name(part.Id)} is out."
+    private Objection? Paste(Part part) =>
+        part.Thermal is null ? new(Against.NoSuchThing, null, $"{Upper(part.Name)} takes no paste.")
+        : !loose.Contains(part.Id) ? new(Against.NotInPlace, null, $"Paste goes on while {Name(part.Id)} is out.")
         : Did(pasteNeeded.Remove(part.Id));
 
     /// <summary>In its place in a body, or aside and lying on the very thing that is to be reached.</summary>
@@ -505,38 +547,43 @@ public sealed class Simulation
                 : Body(cover) == body
         );
 
-    private string? Covered(PartId place) =>
+    private Objection? Covered(PartId place) =>
         aside
             .Where(a => !loose.Contains(a.Key) && a.Value.Over.Contains(place))
-            .Select(a => $"{Upper(map.Part(a.Key).Name)} lies there.")
+            .Select(a => new Objection(Against.InTheWay, $"{a.Key}", $"{Upper(map.Part(a.Key).Name)} lies there."))
             .FirstOrDefault();
 
-    private string? Hidden(IReadOnlyList<PartId> under, PartId at) =>
+    private Objection? Hidden(IReadOnlyList<PartId> under, PartId at) =>
         under
             .Where(u => IsInTheWay(u, Body(at), new HashSet<PartId> { at }))
-            .Select(u => $"It lies under {Name(u)}.")
+            .Select(u => new Objection(Against.Hidden, $"{u}", $"It lies under {Name(u)}."))
             .FirstOrDefault();
 
-    private string? Facing(Side side, PartId at) =>
+    private Objection? Facing(Side side, PartId at) =>
         Body(at) is not null || side == up || map.Part(at).Side == Side.Edge
             ? null
-            : $"It is reached from the {side.ToString().ToLowerInvariant()} side: turn the machine over.";
+            : new(
+                Against.OtherSide,
+                null,
+                $"It is reached from the {side.ToString().ToLowerInvariant()} side: turn the machine over."
+            );
 
     /// <summary>Only what is out altogether is surely without power; what is set aside still hangs on its leads.</summary>
-    private string? Live(object thing, PartId at) =>
+    private Objection? Live(object thing, PartId at) =>
         Isolated
         || (Body(at) is { } body && loose.Contains(body))
         || map.Part(at).Outside
         || onTheWayToIsolation.Contains(thing)
             ? null
-            : $"Isolate first: {Lower(map.Joint(map.Isolation).Name)} is still closed.";
+            : StillLive();
 
-    private string? Apart(PartId a, PartId b) => Body(a) == Body(b) ? null : NotInPlace(Body(a) ?? Body(b)!.Value);
+    private Objection? Apart(PartId a, PartId b) => Body(a) == Body(b) ? null : NotInPlace(Body(a) ?? Body(b)!.Value);
 
-    private string? Apart(Joint j) =>
+    private Objection? Apart(Joint j) =>
         Reached(j.Between[0], j) == Reached(j.Between[1], j) ? null : Apart(j.Between[0], j.Between[1]);
 
-    private string NotInPlace(PartId part) => $"{Upper(map.Part(part).Name)} is not in its place.";
+    private Objection NotInPlace(PartId part) =>
+        new(Against.NotInPlace, $"{part}", $"{Upper(map.Part(part).Name)} is not in its place.");
 
     /// <summary>The body at which an end of a joint is: what lies aside and keeps the joint counts to what it rests on.</summary>
     private PartId? Reached(PartId end, Joint j)
@@ -570,24 +617,29 @@ public sealed class Simulation
     /// A card cannot leave its slot while its own screws hold it down; contacts cannot slide apart while anything holds
     /// the part that slides.
     /// </summary>
-    private string? HeldDown(Joint slot)
+    private Objection? HeldDown(Joint slot)
     {
         var (screws, ties) = Holding(map, slot);
         return screws.FirstOrDefault(f => !undone.Contains(f.Id)) is { } screw
-                ? $"{Hold(screw)} it{(slot.Kind == JointKind.SlideContacts ? "" : " down")}."
-            : ties.FirstOrDefault(t => !free.Contains(t.Id)) is { } tie ? $"{Upper(tie.Name)} still holds it."
+                ? new(
+                    Against.Screws,
+                    $"{screw.Id}",
+                    $"{Hold(screw)} it{(slot.Kind == JointKind.SlideContacts ? "" : " down")}."
+                )
+            : ties.FirstOrDefault(t => !free.Contains(t.Id)) is { } tie
+                ? new(Against.Tie, $"{tie.Id}", $"{Upper(tie.Name)} still holds it.")
             : null;
     }
 
     /// <summary>What is held by this goes home first: a card into its slot, contacts together.</summary>
-    private string? NotHome(object holds) =>
+    private Objection? NotHome(object holds) =>
         map.Joints.FirstOrDefault(j =>
             open.Contains(j.Id)
             && Holding(map, j) is var (screws, ties)
             && (screws.Any(f => ReferenceEquals(f, holds)) || ties.Any(t => ReferenceEquals(t, holds)))
         )
             is { } joint
-            ? $"{Upper(joint.Name)} is still open: it goes home before anything holds it."
+            ? NotBack(joint.Id, $"{Upper(joint.Name)} is still open: it goes home before anything holds it.")
             : null;
 
     /// <summary>The screws and ties that hold what goes into a slot or onto contacts.</summary>
@@ -661,7 +713,7 @@ public sealed class Simulation
 
     private static string Lower(string title) => char.ToLowerInvariant(title[0]) + title[1..];
 
-    private static string? Did(bool changed) => changed ? null : "Nothing changed.";
+    private static Objection? Did(bool changed) => changed ? null : Already("Nothing changed.");
 
     /// <summary>
     /// What has to be moved to get at the isolation joint: the only things touched under power. A part that can be set aside

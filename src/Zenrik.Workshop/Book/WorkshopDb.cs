@@ -97,6 +97,12 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
 
     public DbSet<BenchEntry> BenchEntries => Set<BenchEntry>();
 
+    public DbSet<PracticeRun> PracticeRuns => Set<PracticeRun>();
+
+    public DbSet<PracticeMove> PracticeMoves => Set<PracticeMove>();
+
+    public DbSet<PracticeTopic> PracticeTopics => Set<PracticeTopic>();
+
     public DbSet<HouseChoice> HouseChoices => Set<HouseChoice>();
 
     public DbSet<ApiToken> ApiTokens => Set<ApiToken>();

@@ -1927,6 +1927,173 @@ namespace Zenrik.Workshop.Migrations
                         });
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Book.PracticeMove", b =>
+                {
+                    b.Property<Guid>("RunId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("run_id");
+
+                    b.Property<int>("Sequence")
+                        .HasColumnType("integer")
+                        .HasColumnName("sequence");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("InTheWay")
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("in_the_way");
+
+                    b.Property<Guid>("RequestId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("request_id");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("text");
+
+                    b.HasKey("RunId", "Sequence")
+                        .HasName("pk_practice_moves");
+
+                    b.HasIndex("InTheWay")
+                        .HasDatabaseName("ix_practice_moves_in_the_way")
+                        .HasFilter("in_the_way IS NOT NULL");
+
+                    b.HasIndex("RunId", "RequestId")
+                        .IsUnique()
+                        .HasDatabaseName("ix_practice_moves_run_id_request_id");
+
+                    b.ToTable("practice_moves", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_practice_moves_sequence", "sequence >= 1");
+                        });
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.PracticeRun", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.PrimitiveCollection<string[]>("Acts")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("acts");
+
+                    b.Property<DateTimeOffset?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.PrimitiveCollection<string[]>("FittedParts")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("fitted_parts");
+
+                    b.PrimitiveCollection<string[]>("Goals")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("goals");
+
+                    b.Property<string>("Guest")
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("guest");
+
+                    b.Property<string>("Harm")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("harm");
+
+                    b.PrimitiveCollection<string[]>("House")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("house");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(12)
+                        .HasColumnType("character varying(12)")
+                        .HasColumnName("kind");
+
+                    b.Property<string>("Level")
+                        .IsRequired()
+                        .HasMaxLength(12)
+                        .HasColumnType("character varying(12)")
+                        .HasColumnName("level");
+
+                    b.Property<int?>("MapRevision")
+                        .HasColumnType("integer")
+                        .HasColumnName("map_revision");
+
+                    b.Property<string>("ModelCode")
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("model_code");
+
+                    b.Property<int?>("Points")
+                        .HasColumnType("integer")
+                        .HasColumnName("points");
+
+                    b.Property<int>("Seed")
+                        .HasColumnType("integer")
+                        .HasColumnName("seed");
+
+                    b.Property<DateTimeOffset>("StartedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("started_at");
+
+                    b.Property<Guid>("StartedById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("started_by_id");
+
+                    b.Property<string>("Symptom")
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("symptom");
+
+                    b.HasKey("Id")
+                        .HasName("pk_practice_runs");
+
+                    b.HasIndex("EndedAt")
+                        .HasDatabaseName("ix_practice_runs_ended_at");
+
+                    b.HasIndex("ModelCode", "MapRevision")
+                        .HasDatabaseName("ix_practice_runs_model_code_map_revision");
+
+                    b.HasIndex("StartedById", "StartedAt")
+                        .HasDatabaseName("ix_practice_runs_started_by_id_started_at");
+
+                    b.ToTable("practice_runs", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_practice_runs_points", "points BETWEEN 0 AND 100");
+                        });
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.PracticeTopic", b =>
+                {
+                    b.Property<Guid>("RunId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("run_id");
+
+                    b.Property<string>("Topic")
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("topic");
+
+                    b.Property<bool>("Right")
+                        .HasColumnType("boolean")
+                        .HasColumnName("right");
+
+                    b.HasKey("RunId", "Topic")
+                        .HasName("pk_practice_topics");
+
+                    b.ToTable("practice_topics", (string)null);
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Book.Repair", b =>
                 {
                     b.Property<Guid>("Id")
@@ -3726,6 +3893,44 @@ namespace Zenrik.Workshop.Migrations
                     b.Navigation("Supplier");
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Book.PracticeMove", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.PracticeRun", null)
+                        .WithMany("Moves")
+                        .HasForeignKey("RunId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_practice_moves_practice_runs_run_id");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.PracticeRun", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Technician", "StartedBy")
+                        .WithMany()
+                        .HasForeignKey("StartedById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_practice_runs_users_started_by_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.ServiceMapRevision", null)
+                        .WithMany()
+                        .HasForeignKey("ModelCode", "MapRevision")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_practice_runs_service_map_revisions_model_code_map_revision");
+
+                    b.Navigation("StartedBy");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.PracticeTopic", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.PracticeRun", null)
+                        .WithMany()
+                        .HasForeignKey("RunId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_practice_topics_practice_runs_run_id");
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Book.Repair", b =>
                 {
                     b.HasOne("Zenrik.Workshop.Book.Technician", "AssignedTo")
@@ -4076,6 +4281,11 @@ namespace Zenrik.Workshop.Migrations
             modelBuilder.Entity("Zenrik.Workshop.Book.Item", b =>
                 {
                     b.Navigation("Reservation");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.PracticeRun", b =>
+                {
+                    b.Navigation("Moves");
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.Book.Repair", b =>

@@ -35,6 +35,7 @@ public sealed class StatementTests(TemplateDatabase template)
         ["/outlook/watch"] = 4,
         ["/outlook/money"] = 13,
         ["/outlook/spares"] = 6,
+        ["/practice"] = 9,
         ["/maps"] = 4,
         ["/maps/sandpiper-14/findings"] = 3,
         ["/stores"] = 10,

@@ -1,0 +1,138 @@
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Caching.Memory;
+using Zenrik.Core;
+using Zenrik.Core.HouseRules;
+using Zenrik.Core.Practice;
+using Zenrik.Core.ServiceMaps;
+using Zenrik.Core.Teardown;
+using Zenrik.Core.Triage;
+using Zenrik.Workshop.ServiceMaps;
+using Zenrik.Workshop.Shipped;
+using Zenrik.Workshop.Teardown;
+
+namespace Zenrik.Workshop.Practice;
+
+/// <summary>A run as it stands: one of the three, by its kind.</summary>
+/// <param name="Labels">The labels read so far.</param>
+/// <param name="Score">Once a machine is whole again and the learner has said so.</param>
+public sealed record PracticeView(
+    PracticeRun Run,
+    string Learner,
+    Referee? Referee,
+    Diagnosis? Diagnosis,
+    IReadOnlyList<LabelRead>? Labels,
+    PracticeScore? Score,
+    HouseFigures Figures
+)
+{
+    /// <summary>How many moves there are; a page that has seen fewer is stale.</summary>
+    public int Sequence => Run.Moves.Count;
+
+    public bool IsOver => Referee?.Finished ?? Diagnosis?.Finished ?? Labels is { Count: >= LabelReading.Labels };
+
+    /// <summary>From 0 to 100, once it is over.</summary>
+    public int Points =>
+        Score?.Points ?? Diagnosis?.Points ?? (100 * Labels!.Count(l => l.IsRight) / LabelReading.Labels);
+}
+
+/// <summary>Reads runs by replaying their moves.</summary>
+public sealed class PracticeOf(WorkshopDb db, ServiceMapShelf maps, LearnedTimes times, IMemoryCache cache)
+{
+    public async Task<Outcome<PracticeView>> Run(Guid id, CancellationToken stop = default) =>
+        await db
+            .PracticeRuns.AsNoTracking()
+            .Include(r => r.StartedBy)
+            .Include(r => r.Moves.OrderBy(m => m.Sequence))
+            .SingleOrDefaultAsync(r => r.Id == id, stop)
+            is { } run
+            ? await View(run, stop)
+            : new Refusal(RefusalReason.NotFound, "There is no such run. It may have been cleared away.");
+
+    /// <summary>A run whose moves are loaded.</summary>
+    internal async Task<PracticeView> View(PracticeRun run, CancellationToken stop)
+    {
+        var figures = await db.Figures(stop);
+        var view = new PracticeView(run, run.Guest ?? run.StartedBy.Name, null, null, null, null, figures);
+        switch (run.Kind)
+        {
+            case PracticeKind.Apart:
+                var referee = Referee.After(await TaskOf(run, stop), run.Moves.Select(m => Move.Parse(m.Text)!));
+                return view with
+                {
+                    Referee = referee,
+                    Score = referee.Finished
+                        ? PracticeScore.Of(
+                            referee,
+                            run.Harm.ToDictionary(h => PartId.Of(h.Key), h => h.Value),
+                            Math.Max(1, figures.LabourPerHour)
+                        )
+                        : null,
+                };
+            case PracticeKind.Diagnosis:
+                return view with
+                {
+                    Diagnosis = Diagnosis.After(
+                        await NetworkOf(run.ModelCode!, run.Symptom!, figures, stop),
+                        run.Seed,
+                        run.Moves.Select(m => m.Text)
+                    ),
+                };
+            default:
+                return view with
+                {
+                    Labels = [.. run.Moves.Select((m, i) => LabelReading.Judge(LabelReading.Of(run.Seed, i), m.Text))],
+                };
+        }
+    }
+
+    /// <summary>What a run is about never changes, so it is kept in memory while it goes on.</summary>
+    private async Task<PracticeTask> TaskOf(PracticeRun run, CancellationToken stop)
+    {
+        var key = (nameof(PracticeOf), run.Id);
+        if (cache.TryGetValue(key, out PracticeTask? known))
+        {
+            return known!;
+        }
+
+        var model = await maps.Get(run.ModelCode!, run.MapRevision!.Value, stop);
+        var plan = TeardownPlanner.Restore(
+            model.For(run.FittedParts.Select(PartId.Of).ToHashSet()),
+            GoalText.Read(run.Goals).Value,
+            [.. run.Acts.Select(Act.Parse)],
+            new Basis(HousePractice.Read(run.House), await times.Of(run.ModelCode!, stop))
+        );
+        return cache.Set(key, new PracticeTask(model, plan, run.Level), TimeSpan.FromMinutes(30));
+    }
+
+    /// <summary>A machine of a model with one complaint, by what the knowledge says of it.</summary>
+    internal async Task<TriageNetwork> NetworkOf(
+        string modelCode,
+        string symptom,
+        HouseFigures figures,
+        CancellationToken stop
+    )
+    {
+        var key = (nameof(PracticeOf), nameof(NetworkOf), modelCode, symptom, figures.LabourPerHour);
+        if (cache.TryGetValue(key, out TriageNetwork? known))
+        {
+            return known!;
+        }
+
+        var device = await db.Models.Where(m => m.Code == modelCode).Select(m => m.Class).SingleAsync(stop);
+        var map = (await maps.Newest(modelCode, stop))?.Plain();
+        var network = TriageNetwork
+            .Of(
+                ShippedTriage.Knowledge,
+                new TriageCase
+                {
+                    Class = device,
+                    Symptoms = [symptom],
+                    Components = map is null ? null : ShippedTriage.Knowledge.ComponentsOf(map),
+                    Features = map is null ? MachineFeatures.Unknown : MachineFeatures.Of(map),
+                    Costs = new TriageCosts { LabourPerHour = Math.Max(1, (double)figures.LabourPerHour) },
+                }
+            )
+            .Value;
+        return cache.Set(key, network, TimeSpan.FromMinutes(30));
+    }
+}
