@@ -56,6 +56,14 @@ await using var services = new ServiceCollection()
 await Use<MakeWorld, IReadOnlyList<string>>(p => p.Run(withDemo: true));
 source = NpgsqlDataSource.Create(connection);
 
+if (args.Contains("practice"))
+{
+    PracticeMeasures.Learners(quick: args.Contains("quick"));
+    await using var nothing = await EmptyPage.Start();
+    await PracticeMeasures.Moves(services, nothing);
+    return;
+}
+
 if (!args.Contains("fleet") && !args.Contains("lists"))
 {
     OutlookMeasures.Run(quick: args.Contains("quick"));
@@ -84,6 +92,10 @@ await TriageMeasures.Run(emptyPage, quick: args.Contains("quick"));
 
 Console.WriteLine();
 LearningMeasures.Measure(quick: args.Contains("quick"));
+
+Console.WriteLine();
+PracticeMeasures.Learners(quick: args.Contains("quick"));
+await PracticeMeasures.Moves(services, emptyPage);
 
 Console.WriteLine();
 Console.WriteLine("The bench");

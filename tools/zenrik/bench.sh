@@ -1,6 +1,6 @@
 source tools/zenrik/start.sh
 
-# run_bench [quick] [triage] [learning] [outlook] [schedule] [fleet] [lists]: all measures, on less data, or only those named.
+# run_bench [quick] [triage] [learning] [outlook] [schedule] [practice] [fleet] [lists]: all measures, on less data, or only those named.
 run_bench() {
   need_dotnet
   quietly "Building the benchmarks" dotnet build bench/Zenrik.Benchmarks -c Release -v quiet

@@ -23,13 +23,27 @@ public sealed class Referee
     private const double ScratchMinutes = 1;
     private const double PiercedMinutes = 15;
 
-    private readonly Simulation machine;
-    private readonly List<JudgedMove> moves = [];
-    private readonly List<Act> done = [];
-    private readonly Dictionary<FastenerId, int> fields = [];
+    private readonly List<JudgedMove> moves;
+    private readonly List<Act> done;
+    private readonly Dictionary<FastenerId, int> fields;
+    private Simulation machine;
     private IReadOnlyList<Slip>? forgotten;
 
-    public Referee(PracticeTask task) => (Task, machine) = (task, new Simulation(task.Map));
+    public Referee(PracticeTask task) =>
+        (Task, machine, moves, done, fields) = (task, new Simulation(task.Map), [], [], []);
+
+    private Referee(Referee other) =>
+        (Task, machine, moves, done, fields, forgotten) = (
+            other.Task,
+            other.Machine,
+            [.. other.moves],
+            [.. other.done],
+            new Dictionary<FastenerId, int>(other.fields),
+            other.forgotten
+        );
+
+    /// <summary>A run of its own at the same point: what is done in one does not change the other.</summary>
+    public Referee Copy() => new(this);
 
     /// <summary>The run after some moves.</summary>
     public static Referee After(PracticeTask task, IEnumerable<Move> moves)
@@ -92,15 +106,17 @@ public sealed class Referee
         }
 
         var act = AsItWent(move.Act!.Value);
+        var wrong = WrongTool(act, move.Tool);
         // What the machine forbids is said before what the hand does: a tool is put down, a torn ribbon is not.
-        if (machine.Copy().Attempt(act) is { } objection)
+        var trial = wrong is not null || act.Kind == ActKind.Fasten ? machine.Copy() : machine;
+        if (trial.Attempt(act) is { } objection)
         {
             return new JudgedMove(move, false, Consequence(act, objection));
         }
 
-        if (WrongTool(act, move.Tool) is { } tool)
+        if (wrong is not null)
         {
-            return new JudgedMove(move, false, tool);
+            return new JudgedMove(move, false, wrong);
         }
 
         var slip = act.Kind switch
@@ -114,7 +130,7 @@ public sealed class Referee
             return new JudgedMove(move, false, slip);
         }
 
-        machine.Do(act);
+        machine = trial;
         done.Add(act);
         return new JudgedMove(move, true, slip);
     }

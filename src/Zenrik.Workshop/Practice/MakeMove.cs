@@ -30,6 +30,17 @@ public sealed class MakeMove(WorkshopDb db, PracticeOf runs, PlanFor plans, Time
             return nameless;
         }
 
+        // What this instance remembers is enough where it is what the page has seen: PostgreSQL lets only the next move in.
+        if (
+            runs.Kept(id) is { } kept
+            && kept.Sequence == seen
+            && kept.Run.StartedById == by.Id
+            && (await Next(kept, request, text, by, stop)) is { Refusal: null } next
+        )
+        {
+            return next;
+        }
+
         if (!(await runs.Run(id, stop)).Try(out var view, out var missing))
         {
             return missing;
@@ -40,17 +51,21 @@ public sealed class MakeMove(WorkshopDb db, PracticeOf runs, PlanFor plans, Time
             return new Refusal(RefusalReason.Conflict, $"This run is {view.Learner}'s. Begin one of your own.");
         }
 
-        if (view.Run.Moves.Exists(m => m.RequestId == request))
-        {
-            return view;
-        }
+        return view.Moves.Any(m => m.RequestId == request) ? view
+            : view.IsOver ? new Refusal(RefusalReason.Conflict, "This run is over. Begin another.")
+            : seen != view.Sequence ? Stale
+            : await Next(view, request, text, by, stop);
+    }
 
+    private async Task<Outcome<PracticeView>> Next(
+        PracticeView view,
+        Guid request,
+        string? text,
+        Actor by,
+        CancellationToken stop
+    )
+    {
         if (view.IsOver)
-        {
-            return new Refusal(RefusalReason.Conflict, "This run is over. Begin another.");
-        }
-
-        if (seen != view.Sequence)
         {
             return Stale;
         }
@@ -62,18 +77,16 @@ public sealed class MakeMove(WorkshopDb db, PracticeOf runs, PlanFor plans, Time
 
         var row = new PracticeMove
         {
-            RunId = id,
-            Sequence = seen + 1,
+            RunId = view.Run.Id,
+            Sequence = view.Sequence + 1,
             RequestId = request,
             Text = move,
             InTheWay = InTheWay(view, move),
             At = clock.GetUtcNow(),
         };
-        view.Run.Moves.Add(row);
-        var after = await runs.View(view.Run, stop);
-        await Price(after, stop);
-        return after.IsOver ? await End(await runs.View(view.Run, stop), row, by, stop)
-            : await Add(row, stop) ? after
+        var after = await Priced(await runs.After(view, row, stop), stop);
+        return after.IsOver ? await End(PracticeOf.Scored(after), row, by, stop)
+            : await Add(row, stop) ? runs.Keep(after)
             : Stale;
     }
 
@@ -178,8 +191,7 @@ public sealed class MakeMove(WorkshopDb db, PracticeOf runs, PlanFor plans, Time
                 );
             }
 
-            (view.Run.EndedAt, view.Run.Points) = (now, view.Points);
-            return view;
+            return runs.Keep(view);
         }
     }
 
@@ -192,11 +204,11 @@ public sealed class MakeMove(WorkshopDb db, PracticeOf runs, PlanFor plans, Time
             };
 
     /// <summary>What was broken and has no price yet gets one: by this workshop's plan for it and what it paid for it last.</summary>
-    private async Task Price(PracticeView view, CancellationToken stop)
+    private async Task<PracticeView> Priced(PracticeView view, CancellationToken stop)
     {
-        if (view.Referee?.Moves[^1].Slip is not { Breaks: { } part } || view.Run.Harm.ContainsKey(part.Value))
+        if (view.Referee?.Moves[^1].Slip is not { Breaks: { } part } || view.Harm.ContainsKey(part.Value))
         {
-            return;
+            return view;
         }
 
         var map = view.Referee.Task.Map;
@@ -212,7 +224,7 @@ public sealed class MakeMove(WorkshopDb db, PracticeOf runs, PlanFor plans, Time
             || !(await plans.Of(map, [new Goal.Replace(assembly.Id)], stop)).Try(out var plan, out _)
         )
         {
-            return;
+            return view;
         }
 
         var slot = map.Part(assembly.Part).Slot;
@@ -220,8 +232,12 @@ public sealed class MakeMove(WorkshopDb db, PracticeOf runs, PlanFor plans, Time
             slot is null ? null
             : (await db.LastPrices(map.Model.Code, [slot], stop)).TryGetValue(slot, out var paid) ? paid
             : (decimal?)null;
-        view.Run.Harm[part.Value] = new HarmFigure(assembly.Name, plan.Minutes.Expected, price);
-        var (run, harm) = (view.Run.Id, StoredJson.Write(view.Run.Harm));
-        await db.Database.ExecuteSqlAsync($"UPDATE practice_runs SET harm = {harm}::jsonb WHERE id = {run}", stop);
+        var harm = new Dictionary<string, HarmFigure>(view.Harm)
+        {
+            [part.Value] = new(assembly.Name, plan.Minutes.Expected, price),
+        };
+        var (run, json) = (view.Run.Id, StoredJson.Write(harm));
+        await db.Database.ExecuteSqlAsync($"UPDATE practice_runs SET harm = {json}::jsonb WHERE id = {run}", stop);
+        return view with { Harm = harm };
     }
 }

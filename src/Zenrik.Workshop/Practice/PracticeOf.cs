@@ -12,11 +12,15 @@ using Zenrik.Workshop.Teardown;
 
 namespace Zenrik.Workshop.Practice;
 
-/// <summary>A run as it stands: one of the three, by its kind.</summary>
+/// <summary>A run as it stands: one of the three, by its kind. Nothing of it is changed once it is made.</summary>
+/// <param name="Moves">The oldest first.</param>
+/// <param name="Harm">By part that was broken, what exchanging it costs here.</param>
 /// <param name="Labels">The labels read so far.</param>
 /// <param name="Score">Once a machine is whole again and the learner has said so.</param>
 public sealed record PracticeView(
     PracticeRun Run,
+    IReadOnlyList<PracticeMove> Moves,
+    IReadOnlyDictionary<string, HarmFigure> Harm,
     string Learner,
     Referee? Referee,
     Diagnosis? Diagnosis,
@@ -26,7 +30,7 @@ public sealed record PracticeView(
 )
 {
     /// <summary>How many moves there are; a page that has seen fewer is stale.</summary>
-    public int Sequence => Run.Moves.Count;
+    public int Sequence => Moves.Count;
 
     public bool IsOver => Referee?.Finished ?? Diagnosis?.Finished ?? Labels is { Count: >= LabelReading.Labels };
 
@@ -45,45 +49,98 @@ public sealed class PracticeOf(WorkshopDb db, ServiceMapShelf maps, LearnedTimes
             .Include(r => r.Moves.OrderBy(m => m.Sequence))
             .SingleOrDefaultAsync(r => r.Id == id, stop)
             is { } run
-            ? await View(run, stop)
+            ? Keep(await View(run, stop))
             : new Refusal(RefusalReason.NotFound, "There is no such run. It may have been cleared away.");
 
     /// <summary>A run whose moves are loaded.</summary>
-    internal async Task<PracticeView> View(PracticeRun run, CancellationToken stop)
+    private async Task<PracticeView> View(PracticeRun run, CancellationToken stop)
     {
         var figures = await db.Figures(stop);
-        var view = new PracticeView(run, run.Guest ?? run.StartedBy.Name, null, null, null, null, figures);
-        switch (run.Kind)
+        var view = new PracticeView(
+            run,
+            run.Moves,
+            run.Harm,
+            run.Guest ?? run.StartedBy.Name,
+            null,
+            null,
+            null,
+            null,
+            figures
+        );
+        var moves = run.Moves.Select(m => m.Text);
+        return run.Kind switch
+        {
+            PracticeKind.Apart => Scored(
+                view with
+                {
+                    Referee = Referee.After(await TaskOf(run, stop), moves.Select(m => Move.Parse(m)!)),
+                }
+            ),
+            PracticeKind.Diagnosis => view with
+            {
+                Diagnosis = Diagnosis.After(
+                    await NetworkOf(run.ModelCode!, run.Symptom!, figures, stop),
+                    run.Seed,
+                    moves
+                ),
+            },
+            _ => view with
+            {
+                Labels = [.. moves.Select((text, i) => LabelReading.Judge(LabelReading.Of(run.Seed, i), text))],
+            },
+        };
+    }
+
+    /// <summary>A run with one move more; the one it was stays as it is.</summary>
+    internal async Task<PracticeView> After(PracticeView view, PracticeMove row, CancellationToken stop)
+    {
+        var after = view with { Moves = [.. view.Moves, row] };
+        switch (view.Run.Kind)
         {
             case PracticeKind.Apart:
-                var referee = Referee.After(await TaskOf(run, stop), run.Moves.Select(m => Move.Parse(m.Text)!));
-                return view with
-                {
-                    Referee = referee,
-                    Score = referee.Finished
-                        ? PracticeScore.Of(
-                            referee,
-                            run.Harm.ToDictionary(h => PartId.Of(h.Key), h => h.Value),
-                            Math.Max(1, figures.LabourPerHour)
-                        )
-                        : null,
-                };
+                var referee = view.Referee!.Copy();
+                referee.Judge(Move.Parse(row.Text)!);
+                return Scored(after with { Referee = referee });
             case PracticeKind.Diagnosis:
-                return view with
+                return after with
                 {
                     Diagnosis = Diagnosis.After(
-                        await NetworkOf(run.ModelCode!, run.Symptom!, figures, stop),
-                        run.Seed,
-                        run.Moves.Select(m => m.Text)
+                        await NetworkOf(view.Run.ModelCode!, view.Run.Symptom!, view.Figures, stop),
+                        view.Run.Seed,
+                        after.Moves.Select(m => m.Text)
                     ),
                 };
             default:
-                return view with
+                return after with
                 {
-                    Labels = [.. run.Moves.Select((m, i) => LabelReading.Judge(LabelReading.Of(run.Seed, i), m.Text))],
+                    Labels =
+                    [
+                        .. view.Labels!,
+                        LabelReading.Judge(LabelReading.Of(view.Run.Seed, view.Sequence), row.Text),
+                    ],
                 };
         }
     }
+
+    /// <summary>The score, once it is finished.</summary>
+    internal static PracticeView Scored(PracticeView view) =>
+        view.Referee is { Finished: true } referee
+            ? view with
+            {
+                Score = PracticeScore.Of(
+                    referee,
+                    view.Harm.ToDictionary(h => PartId.Of(h.Key), h => h.Value),
+                    Math.Max(1, view.Figures.LabourPerHour)
+                ),
+            }
+            : view;
+
+    /// <summary>A run as this instance saw it last; what is stored may be further on. Null: it has not seen it.</summary>
+    internal PracticeView? Kept(Guid id) => cache.Get<PracticeView>((nameof(Kept), id));
+
+    /// <summary>Remembers a run as it stands, so that the next move need not be replayed from the first.</summary>
+    internal PracticeView Keep(PracticeView view) =>
+        cache.Set((nameof(Kept), view.Run.Id), view, TimeSpan.FromMinutes(15));
 
     /// <summary>What a run is about never changes, so it is kept in memory while it goes on.</summary>
     private async Task<PracticeTask> TaskOf(PracticeRun run, CancellationToken stop)

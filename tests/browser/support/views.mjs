@@ -33,10 +33,26 @@ export const views = {
       await page.locator(".fates-of").waitFor();
     },
   },
-  mat: { address: "/maps/sandpiper-14/mat?goal=replace:board", before: (page) => page.setViewportSize({ width: 860, height: 1180 }) },
   fleet: { address: "/fleet?site=Tidewell+High&model=thimble-11" },
   outlook: { address: "/outlook" },
   calendar: { address: "/outlook/calendar", before: (page) => page.getByText(/Proved|could be found|in time/).waitFor() },
+  practice: {
+    address: "/practice?model=sandpiper-14",
+    before: async (page) => {
+      await page.locator("#goal").selectOption("replace:battery");
+      await page.getByRole("button", { name: "Begin" }).first().click();
+      for (const what of ["prepare:shut-down", "prepare:photo", "eject pin", "lift-out:sim-tray", "turn-over:", "PH0", "undo:base-screws", "plastic pry tool", "lift-out:base-cover", "isolate:battery-plug", "PH0", "undo:battery-screws", "lift-out:battery"]) {
+        if (!what.includes(":")) {
+          await page.getByLabel(what, { exact: true }).check({ force: true });
+          continue;
+        }
+        const before = await page.locator("[name=Seen]").inputValue();
+        await page.locator(`button[value="${what}"]`).first().click();
+        await page.waitForFunction((seen) => document.querySelector("[name=Seen]").value !== seen, before);
+      }
+      await page.mouse.move(0, 0);
+    },
+  },
   stores: { address: "/stores" },
   draft: {
     address: "/maps/new",
