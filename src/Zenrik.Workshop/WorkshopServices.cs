@@ -177,7 +177,9 @@ public static class WorkshopServices
         services.AddScoped<PutRight>();
         services.AddSingleton<BenchNews>();
         services.AddScoped<RecordEntry>();
+        services.AddScoped<OrderBeforeSure>();
         services.AddScoped<PracticeOf>();
+        services.AddScoped<ReadyFor>();
         services.AddScoped<StartPractice>();
         services.AddScoped<ViewPractice>();
         services.AddScoped<MakeMove>();

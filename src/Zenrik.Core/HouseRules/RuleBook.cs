@@ -99,6 +99,12 @@ public enum UnbrandedBatteries
     BrandOnly,
 }
 
+public enum Readiness
+{
+    NotAsked,
+    Asked,
+}
+
 /// <summary>Every question a workshop decides, with its schools, the default first and each with its reason.</summary>
 public static class RuleBook
 {
@@ -265,6 +271,18 @@ public static class RuleBook
         new("brand-only", "brand only", "A cell is the one part that burns.")
     );
 
+    public static readonly HouseRule<Readiness> Readiness = new(
+        "readiness",
+        "Somebody is about to open a model they have not practised. Say so?",
+        "What a repair's page says before the bench; a caution, never a lock.",
+        new(
+            "not-asked",
+            "no",
+            "Most learn at the bench beside somebody who knows it; a caution on every page is soon not read."
+        ),
+        new("asked", "yes, with a way to run through it", "Two minutes in the drawing; a torn cable is a day.")
+    );
+
     /// <summary>All of them, in the order a page shows them.</summary>
     public static IReadOnlyList<HouseRule> All { get; } =
     [
@@ -284,6 +302,7 @@ public static class RuleBook
         MemoryAboveMaximum,
         DoubleSidedDrive,
         UnbrandedBatteries,
+        Readiness,
     ];
 
     public static HouseRule? Find(string ruleId) => All.FirstOrDefault(r => r.Id == ruleId);

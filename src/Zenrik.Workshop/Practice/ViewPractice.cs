@@ -61,7 +61,7 @@ public sealed class ViewPractice(WorkshopDb db, ServiceMapShelf maps, TimeProvid
     {
         var models = await Models(stop);
         var here = await WentWrong(stop);
-        var today = Day(clock.GetUtcNow());
+        var today = Days.Of(clock.GetUtcNow());
         var trained = await (
             from t in db.PracticeTopics
             join r in db.PracticeRuns on t.RunId equals r.Id
@@ -76,7 +76,9 @@ public sealed class ViewPractice(WorkshopDb db, ServiceMapShelf maps, TimeProvid
                 t.Right,
             }
         ).ToListAsync(stop);
-        var mine = trained.Where(t => t.StartedById == by.Id).Select(t => (t.Topic, Day(t.EndedAt!.Value), t.Right));
+        var mine = trained
+            .Where(t => t.StartedById == by.Id)
+            .Select(t => (t.Topic, Days.Of(t.EndedAt!.Value), t.Right));
         var weights = Weights(models, here);
         return new PracticeRoom(
             models,
@@ -94,7 +96,7 @@ public sealed class ViewPractice(WorkshopDb db, ServiceMapShelf maps, TimeProvid
                             m =>
                             {
                                 var times = g.Where(t => t.Topic == Topics.OfModel(m.Code))
-                                    .Select(t => (Day(t.EndedAt!.Value), t.Right))
+                                    .Select(t => (Days.Of(t.EndedAt!.Value), t.Right))
                                     .ToList();
                                 return times.Exists(t => t.Right) ? Recall.After(times)?.Chance(today) : null;
                             }
@@ -104,8 +106,6 @@ public sealed class ViewPractice(WorkshopDb db, ServiceMapShelf maps, TimeProvid
             await Doubts(models, stop)
         );
     }
-
-    private static double Day(DateTimeOffset at) => at.ToUnixTimeSeconds() / 86400.0;
 
     private async Task<IReadOnlyList<PracticeModel>> Models(CancellationToken stop)
     {
@@ -278,4 +278,10 @@ public sealed class ViewPractice(WorkshopDb db, ServiceMapShelf maps, TimeProvid
         static string? Title(ServiceMap map, Act act) =>
             new Simulation(map).Attempt(act)?.Kind == Against.NoSuchThing ? null : Wording.Title(map, act);
     }
+}
+
+internal static class Days
+{
+    /// <summary>A moment in days, as memory is reckoned.</summary>
+    public static double Of(DateTimeOffset at) => at.ToUnixTimeSeconds() / 86400.0;
 }

@@ -225,7 +225,7 @@ public sealed class OffersFor(
     }
 
     /// <summary>Of each number how many were fitted and stayed, and how many came out again soon, in whatever model.</summary>
-    private async Task<Dictionary<Guid, (int Worked, int Failed)>> RecordsOf(
+    internal async Task<Dictionary<Guid, (int Worked, int Failed)>> RecordsOf(
         IReadOnlyList<Guid> numbers,
         CancellationToken stop
     ) =>

@@ -290,4 +290,57 @@ public sealed class SourcingTests
             ]);
         Offers.Compare([], 1, Monday, Home, Gbp(0)).Refusal.ShouldNotBeNull();
     }
+
+    [Fact]
+    public void Ordering_before_it_is_sure_pays_where_a_ferry_would_be_missed()
+    {
+        // By hand: it sails on Mondays until noon and is here two days later. Today is Monday, ten o'clock.
+        var ferry = new FreightOption(
+            "ferry",
+            Gbp(6),
+            Gbp(0),
+            Gbp(0),
+            true,
+            new Carrier("ferry", [DayOfWeek.Monday], 2)
+        );
+        var offer = Part(40, PartGrade.Brand, ferry) with { Returns = new ReturnTerms(1, Gbp(4)) };
+        var bid = new Bid(offer, ferry, new WorkingChance(100, 0));
+        AheadOrder? Order(double chance, DateOnly sure, decimal loan = 2) =>
+            OrderAhead.Best([bid], chance, Monday, new TimeOnly(10, 0), sure, Home, loan);
+
+        var missed = Order(0.8, Monday.AddDays(1))!;
+        (missed.Here, missed.HereLater, missed.DaysSaved).ShouldBe((Monday.AddDays(2), Monday.AddDays(9), 7));
+        // 0.8 × 7 days × 2; 0.2 × (46 landed + 4 back − 40 refunded).
+        (missed.Saves.Amount, missed.Risks.Amount, missed.Pays).ShouldBe((11.20m, 2.00m, true));
+
+        // Less likely, and the risk is more than the days; sure while the ferry still waits, and nothing is saved.
+        Order(0.3, Monday.AddDays(1), loan: 1)!.Pays.ShouldBeFalse();
+        Order(0.8, Monday)!.DaysSaved.ShouldBe(0);
+        OrderAhead
+            .Best([bid with { Offer = offer with { InStock = 0 } }], 1, Monday, default, Monday, Home, 2)
+            .ShouldBeNull();
+        OrderAhead.Best([], 1, Monday, default, Monday, Home, 2).ShouldBeNull();
+    }
+
+    [Fact]
+    public void What_an_early_order_gains_grows_with_the_chance_that_it_is_needed() =>
+        Gen.Select(Gen.Double[0, 1], Gen.Double[0, 1], Gen.Int[1, 60], Gen.Double[0, 1], Gen.Int[0, 5])
+            .Sample(
+                (a, b, price, refund, wait) =>
+                {
+                    var ferry = Freight("ferry", 5, 0);
+                    var bid = new Bid(
+                        Part(price, PartGrade.Brand, ferry) with
+                        {
+                            Returns = new ReturnTerms((decimal)refund, Gbp(3)),
+                        },
+                        ferry,
+                        WorkingChance.Before(PartGrade.Brand)
+                    );
+                    decimal Gain(double chance) =>
+                        OrderAhead.Best([bid], chance, Monday, default, Monday.AddDays(wait), Home, 2)!.Gain.Amount;
+                    // A cent for rounding.
+                    Gain(Math.Max(a, b)).ShouldBeGreaterThanOrEqualTo(Gain(Math.Min(a, b)) - 0.01m);
+                }
+            );
 }

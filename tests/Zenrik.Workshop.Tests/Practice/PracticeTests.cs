@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Practice;
 using Zenrik.Core.Teardown;
+using Zenrik.Workshop.HouseRules;
 using Zenrik.Workshop.Practice;
 
 namespace Zenrik.Workshop.Tests.Practice;
@@ -194,6 +195,39 @@ public sealed class PracticeTests(TemplateDatabase databases)
         var room = await book.Do<ViewPractice, PracticeRoom>(p => p.Run(lead, Stop));
         var doubt = room.Doubts.ShouldHaveSingleItem();
         (doubt.Act, doubt.Thing, doubt.Learners).ShouldBe(("Isolate: open the battery plug", "the base cover", 3));
+    }
+
+    [Fact]
+    public async Task Where_the_house_asks_it_is_said_before_the_bench_that_a_model_was_not_practised()
+    {
+        await using var book = await databases.NewBook();
+        var bo = await book.Person("bo");
+        var model = await book.Ask(db => db.Models.AsNoTracking().SingleAsync(m => m.Code == "sandpiper-14", Stop));
+        (await Caution()).ShouldBeNull();
+        _ = (await book.Do<SetHouseRule, Outcome<string>>(d => d.Run("readiness", "asked", book.Lead, Stop))).Value;
+        (await Caution()).ShouldBe("You have not practised the Sandpiper 14 yet: run through it in the drawing first.");
+
+        // With the plan before one's eyes nothing is shown; without it, it is.
+        await Play(PracticeLevel.Guided);
+        (await Caution())!.ShouldContain("not practised");
+        await Play(PracticeLevel.Drawing);
+        (await Caution()).ShouldBeNull();
+        book.Clock.Ahead = TimeSpan.FromDays(90);
+        (await Caution())!.ShouldContain("some time ago");
+
+        Task<string?> Caution() => book.Do<ReadyFor, string?>(r => r.Caution(bo, model, Stop));
+
+        async Task Play(PracticeLevel level)
+        {
+            var id = await Begun(book, bo, level);
+            var view = await Look(book, id);
+            foreach (var act in view.Referee!.Task.Plan.Acts)
+            {
+                view = (await Make(book, id, view.Sequence, Right(view.Referee!, act), bo)).Value;
+            }
+
+            _ = (await Make(book, id, view.Sequence, "finish", bo)).Value;
+        }
     }
 
     private static string Right(Referee run, Act act) =>

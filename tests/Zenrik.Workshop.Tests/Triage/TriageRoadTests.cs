@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.ServiceMaps;
+using Zenrik.Core.Sourcing;
 using Zenrik.Core.Triage;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Repairs;
@@ -13,6 +14,79 @@ namespace Zenrik.Workshop.Tests.Triage;
 /// <summary>From what a user notices to what is exchanged, on real rows.</summary>
 public sealed class TriageRoadTests(TemplateDatabase databases)
 {
+    [Fact]
+    public async Task What_may_be_needed_is_weighed_for_ordering_before_it_is_sure()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        var repair = await book.TakeIn(aled, await book.Idle("sandpiper-14"), "pointer-dead");
+        _ = await Answer(book, repair, Guid.NewGuid(), new TriageStep.Tested("firmware-input", "dead"));
+
+        // Nobody has asked a supplier: no offer is known.
+        var part = (await Ahead(book, repair)).Single(a => a.Assembly.Contains("touchpad"));
+        part.Chance.ShouldBeInRange(0.1, 0.95);
+        part.Order.ShouldBeNull();
+        (
+            await book.Sql(
+                "UPDATE items SET bin_id = (SELECT id FROM bins WHERE kind = 'Quarantine'), bin_kind = 'Quarantine' WHERE bin_kind = 'Shelf'"
+            )
+        ).ShouldBeNull();
+        (await Ahead(book, repair)).ShouldAllBe(a => a.Free == 0 && a.Order == null);
+
+        // A supplier that hands over on Mondays alone has one: what is saved is what the calendar says.
+        var numbers = await book.Ask(db =>
+            db.CatalogueFits.Where(f => f.ModelCode == "sandpiper-14" && f.Slot == "touchpad")
+                .Join(db.CatalogueNumbers, f => f.NumberId, n => n.Id, (f, n) => n.Canonical)
+                .ToListAsync()
+        );
+        await book.Ask(async db =>
+        {
+            var supplier = await db.Suppliers.OrderBy(s => s.Name).FirstAsync();
+            var ferry = new FreightOption(
+                "ferry",
+                new Money(6, "GBP"),
+                new Money(0, "GBP"),
+                new Money(0, "GBP"),
+                true,
+                new Carrier("Monday ferry", [DayOfWeek.Monday], 2)
+            );
+            db.StoredOffers.AddRange(
+                numbers.Select(canonical => new StoredOffer
+                {
+                    SupplierId = supplier.Id,
+                    Canonical = canonical,
+                    FetchedAt = book.Clock.GetUtcNow(),
+                    Offer = new Offer
+                    {
+                        Supplier = supplier.Name,
+                        Number = canonical,
+                        Grade = PartGrade.Brand,
+                        Price = new Money(30, "GBP"),
+                        WeightKg = 0.1m,
+                        HandlingDays = 0,
+                        Freight = [ferry],
+                        Returns = new ReturnTerms(1, new Money(4, "GBP")),
+                    },
+                })
+            );
+            return await db.SaveChangesAsync();
+        });
+
+        var order = (await Ahead(book, repair)).Single(a => a.Assembly.Contains("touchpad")).Order.ShouldNotBeNull();
+        order.Chance.ShouldBe(part.Chance);
+        order.DaysSaved.ShouldBeOneOf(0, 7);
+        order.Saves.Amount.ShouldBe(
+            Math.Round((decimal)(order.Chance * order.Bid.Chance.Mean) * order.DaysSaved * 2, 2),
+            0.01m
+        );
+    }
+
+    private static async Task<IReadOnlyList<MaybeNeeded>> Ahead(Book book, long repair)
+    {
+        var view = (await book.Do<TriageOf, Outcome<TriageView>>(t => t.Run(repair))).Value;
+        return await book.Do<OrderBeforeSure, IReadOnlyList<MaybeNeeded>>(o => o.Run(view));
+    }
+
     [Fact]
     public async Task Answers_are_stored_once_taken_back_and_end_in_an_assembly()
     {

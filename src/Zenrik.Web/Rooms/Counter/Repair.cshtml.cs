@@ -7,6 +7,7 @@ using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Mailing;
 using Zenrik.Workshop.People;
+using Zenrik.Workshop.Practice;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Sourcing;
 
@@ -33,6 +34,7 @@ public sealed class RepairModel(
     ReopenRepair reopen,
     EndCheckUp checkUp,
     Post post,
+    ReadyFor ready,
     IAuthorizationService authorization,
     TimeProvider clock
 ) : RoomPage
@@ -73,6 +75,11 @@ public sealed class RepairModel(
 
         View = view;
         Hands = view.Repair.IsUnderway && User.May(Policies.Counter) ? await people.AtBench(stop) : [];
+        if (view is { Repair.State: RepairState.Open, Plan: not null } && User.May(Policies.Bench))
+        {
+            ViewData["Unready"] = await ready.Caution(User.Actor(), view.Repair.Unit.Model, stop);
+        }
+
         if (view is { Bench: { } bench, Repair.State: RepairState.Closed })
         {
             Record = await record.Run(bench, stop);

@@ -10,7 +10,13 @@ namespace Zenrik.Web.Rooms.Counter;
 
 /// <summary>Finding out what is wrong: one act at a time, the best one first.</summary>
 [PostingNeeds(Policies.Counter)]
-public sealed class TriageModel(TriageOf triage, AnswerTriage answers, EndTriage ends, LearnedFaults learned) : RoomPage
+public sealed class TriageModel(
+    TriageOf triage,
+    OrderBeforeSure ahead,
+    AnswerTriage answers,
+    EndTriage ends,
+    LearnedFaults learned
+) : RoomPage
 {
     private const string Here = "/Counter/Triage";
 
@@ -18,6 +24,9 @@ public sealed class TriageModel(TriageOf triage, AnswerTriage answers, EndTriage
 
     /// <summary>Closed repairs of the model that weigh in.</summary>
     public int Learned { get; private set; }
+
+    /// <summary>Parts that may be needed, weighed for ordering now.</summary>
+    public IReadOnlyList<MaybeNeeded> Ahead { get; private set; } = [];
 
     public string Ended =>
         View.Repair.End is { } end ? $"Ended: {EndTriage.Words(end)}."
@@ -56,6 +65,7 @@ public sealed class TriageModel(TriageOf triage, AnswerTriage answers, EndTriage
         }
 
         View = view;
+        Ahead = view.Repair.InTriage ? await ahead.Run(view, stop) : [];
         var model = view.Repair.Unit.Model;
         Learned = (await learned.Counts(model.Class, stop)).Where(c => c.ModelCode == model.Code).Sum(c => c.Count);
         return Page();
@@ -81,6 +91,13 @@ public sealed class TriageModel(TriageOf triage, AnswerTriage answers, EndTriage
         Repair.NumberOf(code) is not { } number ? NotFound()
         : (await answers.TakeBack(number, step, User.Actor(), stop)).Try(out _, out var refusal)
             ? RedirectToPage(Here, new { code })
+        : Refused(refusal, Here, new { code });
+
+    /// <summary>Asks suppliers for what may be needed.</summary>
+    public async Task<IActionResult> OnPostAsk(string code, CancellationToken stop) =>
+        Repair.NumberOf(code) is not { } number ? NotFound()
+        : (await triage.Run(number, stop)).Try(out var view, out var refusal)
+            ? Did(await ahead.Ask(view, stop), Here, new { code })
         : Refused(refusal, Here, new { code });
 
     public async Task<IActionResult> OnPostEnd(
