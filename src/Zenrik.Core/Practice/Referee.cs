@@ -1,4 +1,5 @@
 using System.Globalization;
+using Zenrik.Core.BenchLedger;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
 
@@ -183,23 +184,15 @@ public sealed class Referee
                 || (goal is Goal.Clean clean && !done.Contains(Act.BlowClean(clean.Part)))
             )
             {
-                return $"Closed, and not done yet: {Asked(goal)}.";
+                return $"Closed, and not done yet: {Lower(Asked(goal))}.";
             }
         }
 
         return null;
     }
 
-    /// <summary>A goal in words: "exchange the battery".</summary>
-    public string Asked(Goal goal) =>
-        goal switch
-        {
-            Goal.Replace replace => $"exchange {Wording.The(Task.Map.Assembly(replace.Assembly).Name)}",
-            Goal.LiftOut lift => $"take {Wording.The(Task.Map.Part(lift.Part).Name)} out and put it back",
-            Goal.Reseat reseat => $"seat {Wording.The(Task.Map.Joint(reseat.Joint).Name)} anew",
-            Goal.Clean clean => $"blow {Wording.The(Task.Map.Part(clean.Part).Name)} clean",
-            _ => throw new ArgumentOutOfRangeException(nameof(goal)),
-        };
+    /// <summary>A goal in words: "Exchange the battery".</summary>
+    public string Asked(Goal goal) => Replanning.Title(Task.Map, goal);
 
     /// <summary>What the job still calls for when the machine is closed: numbers, the power test, checks.</summary>
     private IEnumerable<Slip> Forgotten()

@@ -180,12 +180,12 @@ public sealed class RunModel(PracticeOf runs, MakeMove moves) : RoomPage
                 continue;
             }
 
+            var turn = referee.Task.Plan.Steps.FirstOrDefault(s => s.Act.Kind == ActKind.TurnOver);
             return referee.Machine.Attempt(step.Act) switch
             {
-                null => step,
-                { Kind: Against.OtherSide } => referee.Task.Plan.Steps.FirstOrDefault(s =>
-                    s.Act.Kind == ActKind.TurnOver
-                ),
+                // A picture is looked at with the lid up.
+                null => step.Act.Kind == ActKind.Check && referee.Moment.Up == Side.Base ? turn : step,
+                { Kind: Against.OtherSide } => turn,
                 _ => null,
             };
         }
