@@ -107,7 +107,7 @@ public sealed class Referee
         }
 
         var act = AsItWent(move.Act!.Value);
-        var wrong = WrongTool(act, move.Tool);
+        var wrong = machine.Knows(act) ? WrongTool(act, move.Tool) : null;
         // What the machine forbids is said before what the hand does: a tool is put down, a torn ribbon is not.
         var trial = wrong is not null || act.Kind == ActKind.Fasten ? machine.Copy() : machine;
         if (trial.Attempt(act) is { } objection)
@@ -418,7 +418,6 @@ public sealed class Referee
     {
         var map = Task.Map;
         var said = objection.Sentence;
-        var moved = act.Kind is ActKind.LiftOut or ActKind.SetAside ? map.Part(act.Part) : null;
         switch (objection.Kind)
         {
             case Against.Joint:
@@ -469,7 +468,7 @@ public sealed class Referee
                 );
             case Against.NotPrepared or Against.Running:
                 return new Slip(SlipKind.UnderPower, objection.Thing, said, CountingMinutes, null, Topics.Power);
-            case Against.InTheWay when moved is not null:
+            case Against.InTheWay when act.Kind is ActKind.LiftOut or ActKind.SetAside:
                 return new Slip(SlipKind.InVain, objection.Thing, said, ScratchMinutes, null, Topics.Order);
             case Against.NoPaste:
                 return new Slip(

@@ -677,6 +677,9 @@ public sealed class Simulation
         return null;
     }
 
+    /// <summary>True when the model has what the act is about, whether it can be done now or not.</summary>
+    public bool Knows(Act act) => !Unknown(act);
+
     private bool Unknown(Act act) =>
         act.Kind switch
         {

@@ -323,6 +323,24 @@ public sealed class RefereeTests
         score.Points.ShouldBeLessThan(30);
     }
 
+    [Fact]
+    public void What_the_model_does_not_have_is_said_at_every_level_and_of_every_kind_of_act()
+    {
+        foreach (var level in Enum.GetValues<PracticeLevel>())
+        {
+            var run = Played(Battery(level), ToTheInside);
+            foreach (var kind in Enum.GetValues<ActKind>().Except([ActKind.TurnOver, ActKind.PowerTest]))
+            {
+                run.Judge(new Move(new Act(kind, "nothing", "no-way"), Tool: Tool.PH0))
+                    .Slip!.Sentence.ShouldBe("This model has nothing called \"nothing\" to do that with.");
+                _ = run.Judge(new Move(new Act(kind, "battery", "no-way"), Tool: Tool.T5)).Slip.ShouldNotBeNull();
+            }
+
+            run.Judge(new Move(null, "no-decoy")).Carried.ShouldBeFalse();
+            Sight.At(run, "nothing").ShouldBeNull();
+        }
+    }
+
     [Theory]
     [InlineData("undo:base-screws tool=T5 field=2 count=8")]
     [InlineData("set-aside:radio/leads-on")]
