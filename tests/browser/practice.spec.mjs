@@ -11,7 +11,7 @@ async function begin(page, workshop, level) {
 
 const said = (page) => page.locator(".verdict .judged");
 const drawn = (page, id) => page.locator(`.machine [data-id="${id}"]`).first();
-const tool = (page, name) => page.getByLabel(name, { exact: true }).check({ force: true });
+const tool = (page, name) => page.getByLabel(name, { exact: true }).check();
 
 /** Clicks a thing where it is painted: of a group of screws, the first. */
 async function at(page, id, how = "click") {

@@ -116,7 +116,8 @@ public sealed class CalendarTests(TemplateDatabase databases)
         before.ReckonedAt.ShouldBeNull();
         var better = await book.Do<ViewCalendar, BenchCalendar>(c => c.Better(Stop));
         better.Cost.Late.ShouldBeLessThanOrEqualTo(before.Cost.Late);
-        better.Bound.ShouldBeInRange(1, better.Cost.Late);
+        // How much is proved hangs on how much the machine had time for; a bound above what was found would be wrong.
+        better.Bound.ShouldBeInRange(0, better.Cost.Late);
         var kept = await Look(book);
         (kept.Cost.Late, kept.Bound).ShouldBe((better.Cost.Late, better.Bound));
         kept.ReckonedAt!.Value.ShouldBe(better.ReckonedAt!.Value, TimeSpan.FromMilliseconds(1));

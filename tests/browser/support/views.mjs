@@ -43,7 +43,7 @@ export const views = {
       await page.getByRole("button", { name: "Begin" }).first().click();
       for (const what of ["prepare:shut-down", "prepare:photo", "eject pin", "lift-out:sim-tray", "turn-over:", "PH0", "undo:base-screws", "plastic pry tool", "lift-out:base-cover", "isolate:battery-plug", "PH0", "undo:battery-screws", "lift-out:battery"]) {
         if (!what.includes(":")) {
-          await page.getByLabel(what, { exact: true }).check({ force: true });
+          await page.getByLabel(what, { exact: true }).check();
           continue;
         }
         const before = await page.locator("[name=Seen]").inputValue();
