@@ -20,18 +20,23 @@ async function at(page, id, how = "click") {
   await (how === "tap" ? page.touchscreen.tap(x, y) : page.mouse.click(x, y));
 }
 
+/** A move by its button, seen through to what was said of it: a second press on the way would be dropped. */
+async function press(page, name, heard) {
+  await page.getByRole("button", { name }).click();
+  await expect(said(page)).toHaveText(heard);
+}
+
 async function toTheInside(page, how) {
-  await page.getByRole("button", { name: "Shut down, charger out" }).click();
-  await page.getByRole("button", { name: "Look it over" }).click();
+  await press(page, "Shut down, charger out", "Shut down, charger out");
+  await press(page, "Look it over", /^Look it over/);
   await tool(page, "eject pin");
-  await page.getByRole("button", { name: "lift out: SIM tray" }).click();
-  await page.getByRole("button", { name: "Turn it over" }).click();
+  await press(page, "lift out: SIM tray", "Lift out the SIM tray");
+  await press(page, "Turn it over", "Turn the machine over");
   await tool(page, "PH0");
   await at(page, "base-screws", how);
   await expect(said(page)).toHaveText("Loosen the seven base cover screws");
   await tool(page, "plastic pry tool");
-  await page.getByRole("button", { name: "lift out: base cover" }).click();
-  await expect(said(page)).toHaveText("Lift out the base cover");
+  await press(page, "lift out: base cover", "Lift out the base cover");
 }
 
 test("a battery in the drawing, by mouse: a taped wire tears, and the run goes on after a reload", async ({ page, workshop }) => {
