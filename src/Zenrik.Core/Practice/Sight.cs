@@ -80,7 +80,7 @@ public static class Sight
                         ThingKind.Screws,
                         Called(Wording.ScrewsOf(f), name, Middle(f.Positions)),
                         isOff,
-                        [isOff ? Act.Undo(f.Id).Reverse!.Value : Act.Undo(f.Id)]
+                        [Turned(Act.Undo(f.Id), isOff)]
                     )
                 );
             }
@@ -92,14 +92,13 @@ public static class Sight
             var at = j.Between.FirstOrDefault(p => map.Part(p).Outside, j.Socket);
             if (isOff || (Faces(j.Side, at) && !Covered(j.Under, j.Socket)))
             {
-                var opens = j.Id == map.Isolation ? Act.Isolate(j.Id) : Act.Open(j.Id);
                 seen.Add(
                     new SeenThing(
                         j.Id.Value,
                         ThingKind.Joint,
                         Called(j.Name, j.Kind.Handling().Name, j.At),
                         isOff,
-                        [isOff ? opens.Reverse!.Value : opens]
+                        [Turned(TeardownGraph.Opening(map, j.Id), isOff)]
                     )
                 );
             }
@@ -117,7 +116,7 @@ public static class Sight
                         ThingKind.Tie,
                         Called(t.Name, t.Kind.Handling().Name, t.At),
                         isOff,
-                        [isOff ? Act.Free(t.Id).Reverse!.Value : Act.Free(t.Id)]
+                        [Turned(Act.Free(t.Id), isOff)]
                     )
                 );
             }
@@ -136,67 +135,46 @@ public static class Sight
             return OfPart(part, moment.PartsOut.Contains(part.Id), moment.PartsAside.Contains(part.Id), false).First();
         }
 
-        var (off, done) =
-            map.Fasteners.FirstOrDefault(f => f.Id.Value == id) is { } f
-                ? (Act.Undo(f.Id), moment.ScrewsOut.Contains(f.Id))
+        return map.Fasteners.FirstOrDefault(f => f.Id.Value == id) is { } f
+                ? Turned(Act.Undo(f.Id), moment.ScrewsOut.Contains(f.Id))
             : map.Joints.FirstOrDefault(j => j.Id.Value == id) is { } j
-                ? (j.Id == map.Isolation ? Act.Isolate(j.Id) : Act.Open(j.Id), moment.JointsOpen.Contains(j.Id))
-            : map.Ties.FirstOrDefault(t => t.Id.Value == id) is { } t ? (Act.Free(t.Id), moment.TiesFree.Contains(t.Id))
-            : ((Act?)null, false);
-        return done ? off!.Value.Reverse : off;
+                ? Turned(TeardownGraph.Opening(map, j.Id), moment.JointsOpen.Contains(j.Id))
+            : map.Ties.FirstOrDefault(t => t.Id.Value == id) is { } t
+                ? Turned(Act.Free(t.Id), moment.TiesFree.Contains(t.Id))
+            : null;
     }
 
-    /// <summary>What is done to the whole machine: preparations left, turning, the power test, checks.</summary>
+    /// <summary>
+    /// What is done to the whole machine: preparations left, turning, the power test, checks, and what comes onto a new
+    /// drive, before it goes in or once all is closed.
+    /// </summary>
     public static IReadOnlyList<Act> Whole(Referee run) =>
         [
             .. run.Task.Map.Preparations.Select(Act.Prepare).Where(p => run.Machine.Do(p) is null),
             Act.TurnOver,
             Act.PowerTest,
+            .. run.Task.Plan.Acts.Where(a => a.Kind == ActKind.FillDrive),
             .. run.Task.Map.Checks.Select(c => Act.Check(c.Id)),
         ];
 
     private static IEnumerable<Act> OfPart(Part part, bool isOut, bool isAside, bool isReplaced)
     {
-        IEnumerable<Act> plain = part.Ways.Any(w => !w.SetsAside)
-            ? part.Ways.Where(w => !w.SetsAside).Select(w => Act.Remove(part.Id, w))
-            : [Act.LiftOut(part.Id)];
-        if (isOut)
-        {
-            if (isReplaced)
-            {
-                yield return Act.ReadRemoved(part.Id);
-                yield return Act.ReadFitted(part.Id);
-                yield return Act.FillDrive(part.Id);
-            }
-
-            if (part.Thermal is not null)
-            {
-                yield return Act.CleanAndPaste(part.Id);
-            }
-
-            yield return Act.LiftOut(part.Id).Reverse!.Value;
-        }
-        else if (isAside)
-        {
-            yield return new Act(ActKind.PutBack, part.Id.Value);
-            foreach (var act in plain)
-            {
-                yield return act;
-            }
-        }
-        else
-        {
-            foreach (var act in plain.Concat(part.Ways.Where(w => w.SetsAside).Select(w => Act.Remove(part.Id, w))))
-            {
-                yield return act;
-            }
-        }
-
-        if (part.Dusty)
-        {
-            yield return Act.BlowClean(part.Id);
-        }
+        IEnumerable<Act> acts =
+            isOut
+                ?
+                [
+                    .. isReplaced ? [Act.ReadRemoved(part.Id), Act.ReadFitted(part.Id)] : Array.Empty<Act>(),
+                    .. part.Thermal is not null ? [Act.CleanAndPaste(part.Id)] : Array.Empty<Act>(),
+                    Act.LiftOut(part.Id).Reverse!.Value,
+                ]
+            : isAside ? [new Act(ActKind.PutBack, part.Id.Value), .. TeardownGraph.Lifting(part)]
+            : part.Fixed ? [Act.LiftOut(part.Id)]
+            : TeardownGraph.Removing(part);
+        return part.Dusty ? acts.Append(Act.BlowClean(part.Id)) : acts;
     }
+
+    /// <summary>What is done with a thing that is in its place, or its reverse when it is not.</summary>
+    private static Act Turned(Act off, bool isOff) => isOff ? off.Reverse!.Value : off;
 
     private static string Like(Part part) =>
         part.Cells ? "battery pack"

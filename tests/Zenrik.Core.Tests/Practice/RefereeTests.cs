@@ -63,6 +63,13 @@ public sealed class RefereeTests
                 var run = new Referee(TaskOf(map, (PracticeLevel)(level++ % 4), goal));
                 foreach (var act in plan.Acts)
                 {
+                    // Whatever the plan does, a learner can choose: it is in sight, or done to the whole machine.
+                    Sight
+                        .Of(run)
+                        .SelectMany(t => t.Acts)
+                        .Concat(Sight.Whole(run))
+                        .Select(a => Offered(a))
+                        .ShouldContain(Offered(act), $"{map.Model.Code} {goal}: {act}");
                     var judged = run.Judge(Right(run, act));
                     judged.Slip.ShouldBeNull($"{map.Model.Code} {goal}: {act}");
                     judged.Carried.ShouldBeTrue();
@@ -76,6 +83,9 @@ public sealed class RefereeTests
 
         level.ShouldBeGreaterThan(60);
     }
+
+    /// <summary>What goes back goes back the way it came: it is offered without saying how.</summary>
+    private static Act Offered(Act act) => act.Kind is ActKind.PutIn or ActKind.PutBack ? act with { Way = null } : act;
 
     [Fact]
     public void It_carries_out_what_the_simulator_allows_and_names_a_true_reason_for_the_rest()
