@@ -86,6 +86,45 @@ public sealed class Referee
     /// <summary>The tool an act needs; fingers where it needs none.</summary>
     public Tool ToolFor(Act act) => ActTools.For(Task.Map, act, Task.Basis.Practice);
 
+    /// <summary>Tools laid out: those the machine needs, and some that look like them.</summary>
+    public IReadOnlyList<Tool> Tray =>
+        [
+            .. Task
+                .Map.Fasteners.Select(f => Tools.For(f.Screw.Drive))
+                .Concat([Tool.Fingers, Tool.PH0, Tool.PH00, Tool.T5, Tool.PryTool, Tool.MetalPryTool, Tool.Tweezers])
+                .Concat(Task.Plan.Tools)
+                .Concat(Task.Map.Parts.Select(p => p.Tool).OfType<Tool>())
+                .Distinct()
+                .Order(),
+        ];
+
+    /// <summary>
+    /// The first act of the plan that is not done yet and can be; turning over where that is what it waits for, or where
+    /// something is looked at with the lid up. Null where the learner has gone another way, or all is done.
+    /// </summary>
+    public PlanStep? Next()
+    {
+        var left = done.CountBy(a => a).ToDictionary();
+        foreach (var step in Task.Plan.Steps.Where(s => s.Act.Kind != ActKind.TurnOver))
+        {
+            if (left.GetValueOrDefault(step.Act) > 0)
+            {
+                left[step.Act]--;
+                continue;
+            }
+
+            var turn = Task.Plan.Steps.FirstOrDefault(s => s.Act.Kind == ActKind.TurnOver);
+            return Machine.Attempt(step.Act) switch
+            {
+                null => step.Act.Kind == ActKind.Check && Moment.Up == Side.Base ? turn : step,
+                { Kind: Against.OtherSide } => turn,
+                _ => null,
+            };
+        }
+
+        return null;
+    }
+
     /// <summary>Judges a move; what is right is carried out.</summary>
     public JudgedMove Judge(Move move)
     {

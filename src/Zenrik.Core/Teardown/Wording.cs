@@ -108,6 +108,31 @@ public static class Wording
         }
     }
 
+    /// <summary>What is done, without what it is done to: "lift out, with the heatsink".</summary>
+    public static string Verb(ServiceMap map, Act act)
+    {
+        var verb = act.Kind switch
+        {
+            ActKind.Undo => "undo",
+            ActKind.Fasten => "fasten",
+            ActKind.Open or ActKind.Isolate => "open",
+            ActKind.Close or ActKind.Reconnect => "close",
+            ActKind.Free => "free",
+            ActKind.Lay => "lay back",
+            ActKind.LiftOut => "lift out",
+            ActKind.SetAside => "set aside",
+            ActKind.PutIn => "put in",
+            ActKind.PutBack => "put back",
+            ActKind.ReadRemoved => "read the old number",
+            ActKind.ReadFitted => "read the new number",
+            ActKind.CleanAndPaste => "new paste",
+            ActKind.BlowClean => "blow clean",
+            ActKind.FillDrive => "fill the drive",
+            _ => throw new ArgumentOutOfRangeException(nameof(act)),
+        };
+        return WayOf(map, act) is { } way ? $"{verb}, {way.Name}" : verb;
+    }
+
     /// <summary>Acts done in one go: "Open the memory A slot and lift out memory A"; a row of plugs by their number.</summary>
     public static string Together(IReadOnlyList<PlanStep> steps)
     {

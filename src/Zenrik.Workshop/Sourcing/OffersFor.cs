@@ -79,24 +79,7 @@ public sealed class OffersFor(
         CancellationToken stop
     )
     {
-        var brandOnly = (await rules.Run(stop)).Of(RuleBook.UnbrandedBatteries) == UnbrandedBatteries.BrandOnly;
-        var known = numbers.ToDictionary(n => n.Number.Canonical);
-        var records = await RecordsOf([.. numbers.Select(n => n.Number.Id)], stop);
-        var bids = stored
-            .Where(o => known.ContainsKey(o.Canonical))
-            .Where(o =>
-                !brandOnly || known[o.Canonical].Number.Kind != ItemKind.Battery || o.Offer.Grade != PartGrade.Unbranded
-            )
-            .SelectMany(o =>
-            {
-                var (worked, failed) = records.GetValueOrDefault(known[o.Canonical].Number.Id);
-                return o.Offer.Freight.Select(f => new Bid(
-                    o.Offer,
-                    f,
-                    WorkingChance.With(o.Offer.Grade, worked, failed)
-                ));
-            })
-            .ToList();
+        var bids = await Bids(stored, [.. numbers.Select(n => n.Number)], stop);
         if (bids.Count == 0)
         {
             return new Refusal(RefusalReason.NotFound, "No supplier offers a number that fits.");
@@ -111,6 +94,38 @@ public sealed class OffersFor(
             new Money(figures.LabourPerHour * (decimal)minutes / 60, figures.Currency).Rounded(),
             TimeOnly.FromDateTime(now)
         );
+    }
+
+    /// <summary>
+    /// Offers of some numbers as one would order them, each way of sending by itself, with the chance that they work by the
+    /// grade and this workshop's record; what a house rule leaves out is left out.
+    /// </summary>
+    internal async Task<IReadOnlyList<Bid>> Bids(
+        IReadOnlyList<StoredOffer> stored,
+        IReadOnlyList<CatalogueNumber> numbers,
+        CancellationToken stop
+    )
+    {
+        var brandOnly = (await rules.Run(stop)).Of(RuleBook.UnbrandedBatteries) == UnbrandedBatteries.BrandOnly;
+        var known = numbers.DistinctBy(n => n.Canonical).ToDictionary(n => n.Canonical);
+        var records = await RecordsOf([.. known.Values.Select(n => n.Id)], stop);
+        return
+        [
+            .. stored
+                .Where(o => known.ContainsKey(o.Canonical))
+                .Where(o =>
+                    !brandOnly || known[o.Canonical].Kind != ItemKind.Battery || o.Offer.Grade != PartGrade.Unbranded
+                )
+                .SelectMany(o =>
+                {
+                    var (worked, failed) = records.GetValueOrDefault(known[o.Canonical].Id);
+                    return o.Offer.Freight.Select(f => new Bid(
+                        o.Offer,
+                        f,
+                        WorkingChance.With(o.Offer.Grade, worked, failed)
+                    ));
+                }),
+        ];
     }
 
     /// <summary>The chance that one of a number works: by the grade it is sold as, and by this workshop's record of it.</summary>
@@ -225,7 +240,7 @@ public sealed class OffersFor(
     }
 
     /// <summary>Of each number how many were fitted and stayed, and how many came out again soon, in whatever model.</summary>
-    internal async Task<Dictionary<Guid, (int Worked, int Failed)>> RecordsOf(
+    private async Task<Dictionary<Guid, (int Worked, int Failed)>> RecordsOf(
         IReadOnlyList<Guid> numbers,
         CancellationToken stop
     ) =>

@@ -1,11 +1,9 @@
 using Zenrik.Core.Fit;
-using Zenrik.Core.HouseRules;
 using Zenrik.Core.Parts;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Sourcing;
 using Zenrik.Core.Triage;
 using Zenrik.Workshop.Fit;
-using Zenrik.Workshop.HouseRules;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Sourcing;
 
@@ -18,7 +16,7 @@ namespace Zenrik.Workshop.Triage;
 public sealed record MaybeNeeded(string Assembly, double Chance, int Free, AheadOrder? Order);
 
 /// <summary>Weighs ordering before triage is over, by what suppliers were last known to ask and to need.</summary>
-public sealed class OrderBeforeSure(WorkshopDb db, FitOf fits, OffersFor offers, HouseRulesOf rules, TimeProvider clock)
+public sealed class OrderBeforeSure(WorkshopDb db, FitOf fits, OffersFor offers, TimeProvider clock)
 {
     /// <summary>Less likely than this nothing is weighed.</summary>
     private const double LeastChance = 0.1;
@@ -40,7 +38,6 @@ public sealed class OrderBeforeSure(WorkshopDb db, FitOf fits, OffersFor offers,
         }
 
         var figures = await db.Figures(stop);
-        var brandOnly = (await rules.Run(stop)).Of(RuleBook.UnbrandedBatteries) == UnbrandedBatteries.BrandOnly;
         var local = clock.GetLocalNow().DateTime;
         var (today, now) = (DateOnly.FromDateTime(local), TimeOnly.FromDateTime(local));
         if (!(await fits.Slots(view.Passport, [.. likely.Select(l => l.Slot)], stop: stop)).Try(out var judged, out _))
@@ -51,7 +48,7 @@ public sealed class OrderBeforeSure(WorkshopDb db, FitOf fits, OffersFor offers,
         var fitting = Fitting(judged);
         var numbers = fitting.Values.SelectMany(f => f.Values).ToList();
         var stored = await offers.StoredFor([.. numbers.Select(n => n.Canonical).Distinct()], stop);
-        var records = await offers.RecordsOf([.. numbers.Select(n => n.Id).Distinct()], stop);
+        var bids = await offers.Bids(stored, numbers, stop);
         return
         [
             .. likely.Select(l =>
@@ -62,7 +59,14 @@ public sealed class OrderBeforeSure(WorkshopDb db, FitOf fits, OffersFor offers,
                     l.Chance,
                     free,
                     OrderAhead.Best(
-                        free > 0 ? [] : Bids(fitting[l.Slot]),
+                        free > 0
+                            ? []
+                            :
+                            [
+                                .. bids.Where(b =>
+                                    fitting[l.Slot].ContainsKey(PartNumber.Canonicalise(b.Offer.Number))
+                                ),
+                            ],
                         l.Chance,
                         today,
                         now,
@@ -73,21 +77,6 @@ public sealed class OrderBeforeSure(WorkshopDb db, FitOf fits, OffersFor offers,
                 );
             }),
         ];
-
-        List<Bid> Bids(Dictionary<string, CatalogueNumber> of) =>
-            [
-                .. stored
-                    .Where(o =>
-                        of.TryGetValue(o.Canonical, out var number)
-                        && !(brandOnly && number.Kind == ItemKind.Battery && o.Offer.Grade == PartGrade.Unbranded)
-                    )
-                    .SelectMany(o =>
-                    {
-                        var (worked, failed) = records.GetValueOrDefault(of[o.Canonical].Id);
-                        var works = WorkingChance.With(o.Offer.Grade, worked, failed);
-                        return o.Offer.Freight.Select(f => new Bid(o.Offer, f, works));
-                    }),
-            ];
     }
 
     /// <summary>Asks the suppliers for what may be needed; the answers are there for <see cref="Run"/> afterwards.</summary>

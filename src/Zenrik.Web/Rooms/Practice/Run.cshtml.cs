@@ -38,17 +38,6 @@ public sealed class RunModel(PracticeOf runs, MakeMove moves) : RoomPage
 
     public IReadOnlyList<SeenThing> InSight { get; private set; } = [];
 
-    /// <summary>Tools laid out: what the machine needs, and some that look like it.</summary>
-    public IReadOnlyList<Tool> Tools =>
-        [
-            .. Referee
-                .Task.Map.Fasteners.Select(f => Core.ServiceMaps.Tools.For(f.Screw.Drive))
-                .Concat([Tool.Fingers, Tool.PH0, Tool.PH00, Tool.T5, Tool.PryTool, Tool.MetalPryTool, Tool.Tweezers])
-                .Concat(Referee.Task.Map.Parts.Select(p => p.Tool).OfType<Tool>())
-                .Distinct()
-                .Order(),
-        ];
-
     public MachineView Drawing
     {
         get
@@ -74,34 +63,10 @@ public sealed class RunModel(PracticeOf runs, MakeMove moves) : RoomPage
     }
 
     /// <summary>What a button says that does an act; where names are hidden, what is done and no more.</summary>
-    public string Says(Act act)
-    {
-        if (!IsNameless || act.Kind is ActKind.Prepare or ActKind.TurnOver or ActKind.PowerTest or ActKind.Check)
-        {
-            return Wording.Title(Referee.Task.Map, act, practice: Referee.Task.Basis.Practice);
-        }
-
-        var way = act.Way is { } id ? Referee.Task.Map.Part(act.Part).Ways.FirstOrDefault(w => w.Id == id)?.Name : null;
-        var verb = act.Kind switch
-        {
-            ActKind.Undo => "undo",
-            ActKind.Fasten => "fasten",
-            ActKind.Open or ActKind.Isolate => "open",
-            ActKind.Close or ActKind.Reconnect => "close",
-            ActKind.Free => "free",
-            ActKind.Lay => "lay back",
-            ActKind.LiftOut => "lift out",
-            ActKind.SetAside => "set aside",
-            ActKind.PutIn => "put in",
-            ActKind.PutBack => "put back",
-            ActKind.ReadRemoved => "read the old one's number",
-            ActKind.ReadFitted => "read the new one's number",
-            ActKind.CleanAndPaste => "clean and paste",
-            ActKind.BlowClean => "blow clean",
-            _ => "fill the new drive",
-        };
-        return way is null ? verb : $"{verb}, {way}";
-    }
+    public string Says(Act act) =>
+        !IsNameless || act.Kind is ActKind.Prepare or ActKind.TurnOver or ActKind.PowerTest or ActKind.Check
+            ? Wording.Title(Referee.Task.Map, act, practice: Referee.Task.Basis.Practice)
+            : Wording.Verb(Referee.Task.Map, act);
 
     public async Task<IActionResult> OnGet(Guid id, CancellationToken stop) =>
         (await runs.Run(id, stop)).Try(out var view, out _) ? Show(view) : NotFound();
@@ -157,39 +122,9 @@ public sealed class RunModel(PracticeOf runs, MakeMove moves) : RoomPage
                 : Enum.TryParse<Tool>(Request.Query["tool"], out var held) && Enum.IsDefined(held) ? held
                 : Hand;
             InSight = Sight.Of(referee);
-            Hint = referee.Task.Level == PracticeLevel.Guided ? Next(referee) : null;
+            Hint = referee.Task.Level == PracticeLevel.Guided ? referee.Next() : null;
         }
 
         return Request.IsFragment() ? Partial("_Run", this) : Page();
-    }
-
-    /// <summary>The first act of the plan that is not done yet and can be; turning over where that is what it waits for.</summary>
-    private static PlanStep? Next(Referee referee)
-    {
-        var done = referee.Done.CountBy(a => a).ToDictionary();
-        foreach (var step in referee.Task.Plan.Steps)
-        {
-            if (step.Act.Kind == ActKind.TurnOver)
-            {
-                continue;
-            }
-
-            if (done.GetValueOrDefault(step.Act) > 0)
-            {
-                done[step.Act]--;
-                continue;
-            }
-
-            var turn = referee.Task.Plan.Steps.FirstOrDefault(s => s.Act.Kind == ActKind.TurnOver);
-            return referee.Machine.Attempt(step.Act) switch
-            {
-                // A picture is looked at with the lid up.
-                null => step.Act.Kind == ActKind.Check && referee.Moment.Up == Side.Base ? turn : step,
-                { Kind: Against.OtherSide } => turn,
-                _ => null,
-            };
-        }
-
-        return null;
     }
 }
