@@ -106,26 +106,37 @@ internal static class PracticeMeasures
         var by = await Use<WorkshopDb, Actor>(db =>
             db.Users.Where(u => u.UserName == "aled").Select(u => new Actor(u.Id, u.Name)).SingleAsync()
         );
-        var id = (
-            await Use<StartPractice, Outcome<Guid>>(s =>
-                s.Apart(Guid.NewGuid(), "sandpiper-14", "replace:board", PracticeLevel.Guided, null, by)
-            )
-        ).Value;
-        var view = (await Use<PracticeOf, Outcome<PracticeView>>(p => p.Run(id))).Value;
-        var acts = view.Referee!.Task.Plan.Acts.ToList();
-        var move = await Measure.MedianAsync(
-            async () =>
-            {
-                var act = view.Sequence < acts.Count ? acts[view.Sequence] : Act.TurnOver;
-                view = (
-                    await Use<MakeMove, Outcome<PracticeView>>(m =>
-                        m.Run(id, Guid.NewGuid(), view.Sequence, act.ToString(), by)
-                    )
-                ).Value;
-            },
-            80
-        );
-        Measure.Print("a move of a board swap", move, "empty page", await page.Median(200));
+        // As a program meets it that has run for a while; each run is of a machine of its own.
+        IReadOnlyList<double> times = [];
+        for (var i = 0; i < 8; i++)
+        {
+            times = await Run();
+        }
+
+        Measure.Print("a move of a board swap", Measure.Quantile(times, 0.5), "empty page", await page.Median(200));
+
+        async Task<IReadOnlyList<double>> Run()
+        {
+            var id = (
+                await Use<StartPractice, Outcome<Guid>>(s =>
+                    s.Apart(Guid.NewGuid(), "sandpiper-14", "replace:board", PracticeLevel.Guided, null, by)
+                )
+            ).Value;
+            var view = (await Use<PracticeOf, Outcome<PracticeView>>(p => p.Run(id))).Value;
+            var acts = view.Referee!.Task.Plan.Acts.ToList();
+            return await Measure.Times(
+                async () =>
+                {
+                    var act = view.Sequence < acts.Count ? acts[view.Sequence] : Act.TurnOver;
+                    view = (
+                        await Use<MakeMove, Outcome<PracticeView>>(m =>
+                            m.Run(id, Guid.NewGuid(), view.Sequence, act.ToString(), by)
+                        )
+                    ).Value;
+                },
+                acts.Count
+            );
+        }
 
         async Task<T> Use<TUseCase, T>(Func<TUseCase, Task<T>> use)
             where TUseCase : notnull

@@ -181,6 +181,7 @@ public static class WorkshopServices
         services.AddScoped<PracticeOf>();
         services.AddScoped<ReadyFor>();
         services.AddScoped<StartPractice>();
+        services.AddScoped<AskQuestions>();
         services.AddScoped<ViewPractice>();
         services.AddScoped<MakeMove>();
         services.AddScoped<PrepareDatabase>();

@@ -125,7 +125,7 @@ test("a fault is found in a machine that answers, and what it was is told at the
 test("ten labels are typed, and a repair is run through before it is done", async ({ page, workshop }) => {
   await signIn(page, workshop, "aled");
   await page.goto(`${workshop.url}/practice`);
-  await page.getByRole("button", { name: "Begin" }).last().click();
+  await page.getByRole("button", { name: /^Read labels/ }).click();
   for (let i = 1; i <= 10; i++) {
     await expect(page.getByRole("heading", { level: 1 })).toHaveText(`Label ${i} of 10`);
     const printed = await page.locator(".worn-label .number").textContent();
@@ -139,6 +139,43 @@ test("ten labels are typed, and a repair is run through before it is done", asyn
   await page.getByRole("button", { name: "Run through it in the drawing" }).click();
   await expect(page.getByRole("heading", { name: "Where most goes wrong" })).toBeVisible();
   await expect(page.locator(".risky li")).toHaveCount(3);
+});
+
+test("joints open by the motion of the hand, with pointer and arrow keys; one of three numbers fits", async ({ page, workshop }) => {
+  await signIn(page, workshop, "tove");
+  await page.goto(`${workshop.url}/practice`);
+  await page.getByRole("button", { name: /^How does it open/ }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/^1 of /);
+  const seen = page.locator("[name=Seen]");
+  const hint = page.locator(".how");
+  // The first is a flip-lock ribbon: the bar up, then the ribbon out, to the side its lead is on.
+  await expect(page.locator("#question")).toContainText("flip-lock ribbon");
+  const box = await page.locator(".joint-shape").boundingBox();
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x, y - 60, { steps: 4 });
+  await page.mouse.up();
+  await expect(hint).toHaveText("Good. And then?");
+  const mirrored = (await page.locator(".joint-shape g").getAttribute("transform")) !== null;
+  await page.keyboard.press(mirrored ? "ArrowRight" : "ArrowLeft");
+  await expect(page.locator(".verdict .where")).toHaveText("right");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/^2 of /);
+  await page.keyboard.press("ArrowDown");
+  await expect(page.locator(".verdict.wrong .judged")).toContainText("Like that");
+  await page.reload();
+  await expect(seen).toHaveValue("3");
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+
+  await page.goto(`${workshop.url}/practice`);
+  await page.getByRole("button", { name: /^Which one fits/ }).click();
+  for (;;) {
+    const heading = await page.getByRole("heading", { level: 1 }).textContent();
+    if (heading === "Which one fits?") break;
+    await page.keyboard.press("2");
+    await expect(page.getByRole("heading", { level: 1 })).not.toHaveText(heading);
+  }
+  await expect(page.locator(".points-won")).toContainText("of 100");
 });
 
 test.describe("by touch", () => {

@@ -132,6 +132,20 @@ public sealed record FormField<TFacts> : FormField
             .Where(f => f.Value is not null)
             .ToDictionary(f => f.Name, f => f.Value!);
 
+    /// <summary>What is known, as lines a person reads: "Voltage, V: 11.4".</summary>
+    internal static IReadOnlyList<string> Lines(IEnumerable<FormField<TFacts>> fields, TFacts facts) =>
+        [
+            .. fields.SelectMany(f =>
+                f.get(facts) is { } value ? [$"{f.Label}: {f.InWords(value)}"] : Array.Empty<string>()
+            ),
+        ];
+
+    private string InWords(string value) =>
+        string.Join(
+            " or ",
+            (Several ? value.Split(',') : [value]).Select(v => Choices.FirstOrDefault(c => c.Id == v)?.Name ?? v)
+        );
+
     /// <summary>The facts with what was entered. Empty values are not known; what no field asks for is ignored.</summary>
     /// <returns>A refusal naming the field and its range.</returns>
     internal static Outcome<TFacts> Read(

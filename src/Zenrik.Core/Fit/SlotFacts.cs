@@ -77,6 +77,10 @@ public static class SlotFacts
     public static IReadOnlyDictionary<string, string> Values(Specification specification) =>
         Field.Values(Fields(specification.Kind), specification);
 
+    /// <summary>What is known, a line for each fact.</summary>
+    public static IReadOnlyList<string> Lines(Specification specification) =>
+        Field.Lines(Fields(specification.Kind), specification);
+
     /// <summary>What may go into a slot, from what was entered. Empty values are not known.</summary>
     /// <returns>A refusal naming the field and its range.</returns>
     public static Outcome<Specification> Read(

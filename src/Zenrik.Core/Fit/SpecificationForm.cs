@@ -270,6 +270,10 @@ public static class SpecificationForm
     public static IReadOnlyDictionary<string, string> Values(ItemSpecification specification) =>
         Field.Values(Fields(specification.Kind), specification);
 
+    /// <summary>What is known, a line for each fact.</summary>
+    public static IReadOnlyList<string> Lines(ItemSpecification specification) =>
+        Field.Lines(Fields(specification.Kind), specification);
+
     /// <summary>The specification from what was entered. Empty values are not known; fields of other kinds are ignored.</summary>
     /// <returns>A refusal naming the field and its range.</returns>
     public static Outcome<ItemSpecification> Read(ItemKind kind, IReadOnlyDictionary<string, string?> values) =>

@@ -31,6 +31,17 @@ public static class LabelReading
         return $"{Group(3)}-{One(LookAlikes)}{Group(3)}{One(LookAlikes)}-{Group(2)}";
     }
 
+    /// <summary>The degrees a label may be worn by, from 0.</summary>
+    public const int Degrees = 7;
+
+    /// <summary>
+    /// How worn the next label is: one degree more after each that was read right, two less after one that was not, so that a
+    /// learner stays where about two in three are right.
+    /// </summary>
+    /// <returns>From 0, hardly, to <see cref="Degrees"/> − 1, by a hair.</returns>
+    public static int Degree(IEnumerable<LabelRead> read) =>
+        read.Aggregate(1, (degree, r) => Math.Clamp(degree + (r.IsRight ? 1 : -2), 0, Degrees - 1));
+
     public static LabelRead Judge(string printed, string read)
     {
         var (right, typed) = (PartNumber.Canonicalise(printed), PartNumber.Canonicalise(read));

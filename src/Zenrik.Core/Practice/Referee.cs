@@ -550,7 +550,8 @@ public sealed class Referee
             : "";
     }
 
-    private static string Tears(JointKind kind) =>
+    /// <summary>What a joint of a kind comes to that is forced, as the end of a sentence.</summary>
+    internal static string Tears(JointKind kind) =>
         kind switch
         {
             JointKind.FlipLockRibbon or JointKind.SlideLockRibbon => "the ribbon tears at its end",

@@ -31,6 +31,9 @@ public static class Topics
     /// <summary>Finding out what is wrong.</summary>
     public const string Diagnosis = "diagnosis";
 
+    /// <summary>What goes into which slot.</summary>
+    public const string Fit = "fit";
+
     public static string Of(JointKind kind) => $"joint:{kind}";
 
     public static string Of(TieKind kind) => $"tie:{kind}";
@@ -51,6 +54,7 @@ public static class Topics
             Order => "what lies over what",
             WayBack => "the way back and its checks",
             Labels => "reading labels",
+            Fit => "what fits where",
             Diagnosis => "finding out what is wrong",
             _ when topic.StartsWith("joint:", StringComparison.Ordinal)
                     && Enum.TryParse<JointKind>(topic["joint:".Length..], out var joint) => joint.Handling().Name,

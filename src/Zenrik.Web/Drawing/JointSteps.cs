@@ -328,6 +328,36 @@ public static class JointSteps
                     "Match the corner marks"
                 ),
             ],
+            JointKind.CoinCellHolder =>
+            [
+                new(
+                    $"{Board}M20,36H24V44H20ZM20,34H30V36H24Z",
+                    "M26,37H66V43H26Z",
+                    null,
+                    "M67,44V33Q67,30 63,31L65,34V44Z",
+                    "M60,24H74",
+                    "Spring back, with plastic",
+                    "Down past the spring"
+                ),
+                new(
+                    $"{Board}M20,36H24V44H20ZM20,34H30V36H24Z",
+                    "M26,38L65,26L67,31L28,43Z",
+                    null,
+                    "M72,44V33Q72,30 68,31L70,34V44Z",
+                    "M50,30V14",
+                    "Its free edge comes up",
+                    "Under the edge first"
+                ),
+                new(
+                    $"{Board}M20,36H24V44H20ZM20,34H30V36H24Z",
+                    "M32,22L69,6L72,11L35,27Z",
+                    null,
+                    "M67,44V33Q67,30 63,31L65,34V44Z",
+                    "M48,34V24",
+                    "Out; nothing of metal across both faces",
+                    "Marked side as it was"
+                ),
+            ],
             _ =>
             [
                 new(

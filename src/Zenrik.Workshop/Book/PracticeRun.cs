@@ -16,6 +16,12 @@ public enum PracticeKind
 
     /// <summary>Numbers read off labels.</summary>
     Labels,
+
+    /// <summary>Three numbers for a slot, one of which fits.</summary>
+    Fit,
+
+    /// <summary>Joints opened by the motion of the hand, and where hidden screws are.</summary>
+    Opening,
 }
 
 /// <summary>
@@ -74,6 +80,9 @@ public sealed class PracticeRun
     /// <summary>By part that was broken, what exchanging it costs here.</summary>
     public Dictionary<string, HarmFigure> Harm { get; set; } = [];
 
+    /// <summary>What is asked, where questions are; empty otherwise.</summary>
+    public IReadOnlyList<PracticeQuestion> Questions { get; init; } = [];
+
     public List<PracticeMove> Moves { get; init; } = [];
 }
 
@@ -92,7 +101,7 @@ public sealed class PracticeMove
     public required string Text { get; init; }
 
     /// <summary>What of the map was in the way of it, by id; null: nothing.</summary>
-    public string? InTheWay { get; init; }
+    public string? InTheWay { get; set; }
 
     public required DateTimeOffset At { get; init; }
 }
@@ -141,6 +150,20 @@ internal sealed class PracticeRunConfiguration
                     (a, b) => StoredJson.Write(a) == StoredJson.Write(b),
                     h => StoredJson.Write(h).GetHashCode(StringComparison.Ordinal),
                     h => new Dictionary<string, HarmFigure>(h)
+                )
+            );
+        builder
+            .Property(r => r.Questions)
+            .HasColumnType("jsonb")
+            .HasDefaultValueSql("'[]'::jsonb")
+            .HasConversion(
+                q => StoredJson.Write(q),
+                text => StoredJson.Read<IReadOnlyList<PracticeQuestion>>(text),
+                // They are written once.
+                new ValueComparer<IReadOnlyList<PracticeQuestion>>(
+                    (a, b) => ReferenceEquals(a, b),
+                    q => q.Count,
+                    q => q
                 )
             );
         builder.HasMany(r => r.Moves).WithOne().HasForeignKey(m => m.RunId).OnDelete(DeleteBehavior.Restrict);

@@ -52,6 +52,54 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
         CancellationToken stop = default
     )
     {
+        if (!(await Considered(passport, slots, waived, tooSmall, stop)).Try(out var considered, out var refusal))
+        {
+            return refusal;
+        }
+
+        var model = passport.Model!;
+        return considered.ToDictionary(
+            c => c.Key,
+            c =>
+                (IReadOnlyList<JudgedNumber>)
+                    [
+                        .. c
+                            .Value
+                            // Cards of the right kind that do not fit are no answer unless the number is listed here.
+                            .Where(n =>
+                                n.Answer.Verdict != FitVerdict.DoesNotFit
+                                || n.Answer.Waivable.Count > 0
+                                || IsListed(model, c.Key, n.Number)
+                            )
+                            .OrderBy(n =>
+                                n.Answer.Verdict switch
+                                {
+                                    FitVerdict.Fits => 0,
+                                    FitVerdict.FitsWithConditions => 1,
+                                    FitVerdict.NotKnown => 2,
+                                    _ => 3,
+                                }
+                            )
+                            .ThenByDescending(n => n.Free > 0)
+                            // Where too small was the complaint, the larger first; otherwise as it was.
+                            .ThenByDescending(n =>
+                                tooSmall?.Contains(c.Key) == true ? n.Number.Specification?.Gb ?? 0 : 0
+                            )
+                            .ThenBy(n => n.Number.SupersededById != null)
+                            .ThenBy(n => n.Number.Number, StringComparer.Ordinal),
+                    ]
+        );
+    }
+
+    /// <summary>Every number that is listed for a slot or of the kind it takes, whether it fits or not.</summary>
+    public async Task<Outcome<IReadOnlyDictionary<string, IReadOnlyList<JudgedNumber>>>> Considered(
+        Passport passport,
+        IReadOnlyCollection<string> slots,
+        ILookup<string, string>? waived = null,
+        IReadOnlyCollection<string>? tooSmall = null,
+        CancellationToken stop = default
+    )
+    {
         if (passport.Model is not { } model)
         {
             return NoMap(passport);
@@ -88,30 +136,7 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
                 answered.Add(new JudgedNumber(number, answer, at.Free, at.Promised));
             }
 
-            judged[slot] =
-            [
-                .. answered
-                    // Cards of the right kind that do not fit are no answer unless the number is listed here.
-                    .Where(n =>
-                        n.Answer.Verdict != FitVerdict.DoesNotFit
-                        || n.Answer.Waivable.Count > 0
-                        || IsListed(model, slot, n.Number)
-                    )
-                    .OrderBy(n =>
-                        n.Answer.Verdict switch
-                        {
-                            FitVerdict.Fits => 0,
-                            FitVerdict.FitsWithConditions => 1,
-                            FitVerdict.NotKnown => 2,
-                            _ => 3,
-                        }
-                    )
-                    .ThenByDescending(n => n.Free > 0)
-                    // Where too small was the complaint, the larger first; otherwise as it was.
-                    .ThenByDescending(n => larger ? n.Number.Specification?.Gb ?? 0 : 0)
-                    .ThenBy(n => n.Number.SupersededById != null)
-                    .ThenBy(n => n.Number.Number, StringComparer.Ordinal),
-            ];
+            judged[slot] = answered;
         }
 
         return judged;

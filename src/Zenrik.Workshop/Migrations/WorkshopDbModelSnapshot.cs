@@ -2038,6 +2038,13 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("points");
 
+                    b.Property<string>("Questions")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("questions")
+                        .HasDefaultValueSql("'[]'::jsonb");
+
                     b.Property<int>("Seed")
                         .HasColumnType("integer")
                         .HasColumnName("seed");

@@ -12,7 +12,7 @@ using Zenrik.Workshop.Teardown;
 
 namespace Zenrik.Workshop.Practice;
 
-/// <summary>A run as it stands: one of the three, by its kind. Nothing of it is changed once it is made.</summary>
+/// <summary>A run as it stands: one of the four, by its kind. Nothing of it is changed once it is made.</summary>
 /// <param name="Moves">The oldest first.</param>
 /// <param name="Harm">By part that was broken, what exchanging it costs here.</param>
 /// <param name="Labels">The labels read so far.</param>
@@ -25,6 +25,7 @@ public sealed record PracticeView(
     Referee? Referee,
     Diagnosis? Diagnosis,
     IReadOnlyList<LabelRead>? Labels,
+    Quiz? Quiz,
     PracticeScore? Score,
     HouseFigures Figures
 )
@@ -32,11 +33,15 @@ public sealed record PracticeView(
     /// <summary>How many moves there are; a page that has seen fewer is stale.</summary>
     public int Sequence => Moves.Count;
 
-    public bool IsOver => Referee?.Finished ?? Diagnosis?.Finished ?? Labels is { Count: >= LabelReading.Labels };
+    public bool IsOver =>
+        Referee?.Finished ?? Diagnosis?.Finished ?? Quiz?.Finished ?? Labels is { Count: >= LabelReading.Labels };
 
     /// <summary>From 0 to 100, once it is over.</summary>
     public int Points =>
-        Score?.Points ?? Diagnosis?.Points ?? (100 * Labels!.Count(l => l.IsRight) / LabelReading.Labels);
+        Score?.Points
+        ?? Diagnosis?.Points
+        ?? Quiz?.Points
+        ?? (100 * Labels!.Count(l => l.IsRight) / LabelReading.Labels);
 }
 
 /// <summary>Reads runs by replaying their moves.</summary>
@@ -65,6 +70,7 @@ public sealed class PracticeOf(WorkshopDb db, ServiceMapShelf maps, LearnedTimes
             null,
             null,
             null,
+            null,
             figures
         );
         var moves = run.Moves.Select(m => m.Text);
@@ -84,6 +90,7 @@ public sealed class PracticeOf(WorkshopDb db, ServiceMapShelf maps, LearnedTimes
                     moves
                 ),
             },
+            PracticeKind.Fit or PracticeKind.Opening => view with { Quiz = Quiz.After(run.Questions, moves) },
             _ => view with
             {
                 Labels = [.. moves.Select((text, i) => LabelReading.Judge(LabelReading.Of(run.Seed, i), text))],
@@ -110,6 +117,8 @@ public sealed class PracticeOf(WorkshopDb db, ServiceMapShelf maps, LearnedTimes
                         after.Moves.Select(m => m.Text)
                     ),
                 };
+            case PracticeKind.Fit or PracticeKind.Opening:
+                return after with { Quiz = Quiz.After(view.Run.Questions, after.Moves.Select(m => m.Text)) };
             default:
                 return after with
                 {

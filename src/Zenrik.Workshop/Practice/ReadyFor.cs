@@ -18,14 +18,8 @@ public sealed class ReadyFor(WorkshopDb db, HouseRulesOf rules, TimeProvider clo
         }
 
         var (topic, who) = (Topics.OfModel(model.Code), by.Id);
-        var trained = await (
-            from t in db.PracticeTopics
-            join r in db.PracticeRuns on t.RunId equals r.Id
-            where t.Topic == topic && r.StartedById == who && r.Guest == null && r.EndedAt != null
-            orderby r.EndedAt
-            select new { r.EndedAt, t.Right }
-        ).ToListAsync(stop);
-        var days = trained.ConvertAll(t => (Days.Of(t.EndedAt!.Value), t.Right));
+        var trained = await db.Trainings().Where(t => t.Topic == topic && t.PersonId == who).ToListAsync(stop);
+        var days = trained.ConvertAll(t => (Days.Of(t.EndedAt), t.Right));
         return Training.IsReady(days, Days.Of(clock.GetUtcNow())) ? null
             : days.Count == 0 ? $"You have not practised the {model.Name} yet: run through it in the drawing first."
             : $"The {model.Name} is some time ago, or went wrong last: run through it in the drawing first.";

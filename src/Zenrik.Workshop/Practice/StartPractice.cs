@@ -132,6 +132,17 @@ public sealed class StartPractice(
 
     /// <summary>Ten labels are to be read.</summary>
     public Task<Outcome<Guid>> Labels(Guid request, string? guest, Actor by, CancellationToken stop = default) =>
+        Begin(request, PracticeKind.Labels, [], guest, by, stop);
+
+    /// <summary>What needs no machine begins.</summary>
+    internal Task<Outcome<Guid>> Begin(
+        Guid request,
+        PracticeKind kind,
+        IReadOnlyList<PracticeQuestion> questions,
+        string? guest,
+        Actor by,
+        CancellationToken stop
+    ) =>
         Begin(
             request,
             guest,
@@ -139,10 +150,11 @@ public sealed class StartPractice(
             who => new PracticeRun
             {
                 Id = request,
-                Kind = PracticeKind.Labels,
+                Kind = kind,
                 StartedById = by.Id,
                 Guest = who,
                 StartedAt = clock.GetUtcNow(),
+                Questions = questions,
                 Seed = Random.Shared.Next(),
             },
             stop

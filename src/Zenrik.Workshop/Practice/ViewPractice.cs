@@ -62,23 +62,8 @@ public sealed class ViewPractice(WorkshopDb db, ServiceMapShelf maps, TimeProvid
         var models = await Models(stop);
         var here = await WentWrong(stop);
         var today = Days.Of(clock.GetUtcNow());
-        var trained = await (
-            from t in db.PracticeTopics
-            join r in db.PracticeRuns on t.RunId equals r.Id
-            where r.EndedAt != null && r.Guest == null
-            orderby r.EndedAt
-            select new
-            {
-                r.StartedById,
-                r.StartedBy.Name,
-                t.Topic,
-                r.EndedAt,
-                t.Right,
-            }
-        ).ToListAsync(stop);
-        var mine = trained
-            .Where(t => t.StartedById == by.Id)
-            .Select(t => (t.Topic, Days.Of(t.EndedAt!.Value), t.Right));
+        var trained = await db.Trainings().ToListAsync(stop);
+        var mine = trained.Where(t => t.PersonId == by.Id).Select(t => (t.Topic, Days.Of(t.EndedAt), t.Right));
         var weights = Weights(models, here);
         return new PracticeRoom(
             models,
@@ -87,16 +72,16 @@ public sealed class ViewPractice(WorkshopDb db, ServiceMapShelf maps, TimeProvid
             await Runs(by, stop),
             [
                 .. trained
-                    .GroupBy(t => (t.StartedById, t.Name))
-                    .OrderBy(g => g.Key.Name, StringComparer.Ordinal)
+                    .GroupBy(t => (t.PersonId, t.Person))
+                    .OrderBy(g => g.Key.Person, StringComparer.Ordinal)
                     .Select(g => new LearnerStanding(
-                        g.Key.Name,
+                        g.Key.Person,
                         models.ToDictionary(
                             m => m.Code,
                             m =>
                             {
                                 var times = g.Where(t => t.Topic == Topics.OfModel(m.Code))
-                                    .Select(t => (Days.Of(t.EndedAt!.Value), t.Right))
+                                    .Select(t => (Days.Of(t.EndedAt), t.Right))
                                     .ToList();
                                 return times.Exists(t => t.Right) ? Recall.After(times)?.Chance(today) : null;
                             }
@@ -154,6 +139,7 @@ public sealed class ViewPractice(WorkshopDb db, ServiceMapShelf maps, TimeProvid
                 Topics.WayBack,
                 Topics.Labels,
                 Topics.Diagnosis,
+                Topics.Fit,
             ])
             .Distinct();
         return topics.ToDictionary(t => t, t => Math.Min(Heaviest, 1 + (here.GetValueOrDefault(t) / Doubling)));
@@ -278,10 +264,4 @@ public sealed class ViewPractice(WorkshopDb db, ServiceMapShelf maps, TimeProvid
         static string? Title(ServiceMap map, Act act) =>
             new Simulation(map).Attempt(act)?.Kind == Against.NoSuchThing ? null : Wording.Title(map, act);
     }
-}
-
-internal static class Days
-{
-    /// <summary>A moment in days, as memory is reckoned.</summary>
-    public static double Of(DateTimeOffset at) => at.ToUnixTimeSeconds() / 86400.0;
 }

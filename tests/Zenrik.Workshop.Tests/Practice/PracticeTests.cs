@@ -1,6 +1,8 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Core.Fit;
 using Zenrik.Core.Practice;
+using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.HouseRules;
 using Zenrik.Workshop.Practice;
@@ -228,6 +230,66 @@ public sealed class PracticeTests(TemplateDatabase databases)
 
             _ = (await Make(book, id, view.Sequence, "finish", bo)).Value;
         }
+    }
+
+    [Fact]
+    public async Task Questions_about_our_own_units_stay_what_they_were_and_train_what_they_ask()
+    {
+        await using var book = await databases.NewBook();
+        var bo = await book.Person("bo");
+        var request = Guid.NewGuid();
+        var id = (await book.Do<AskQuestions, Outcome<Guid>>(a => a.Fit(request, null, bo, Stop))).Value;
+        (await book.Do<AskQuestions, Outcome<Guid>>(a => a.Fit(request, null, bo, Stop))).Value.ShouldBe(id);
+        var view = await Look(book, id);
+        view.Quiz!.Count.ShouldBeGreaterThan(3);
+        (await Make(book, id, 0, "up", bo)).Refusal!.Message.ShouldBe("Choose one of the answers.");
+        // A number that leaves the catalogue, or is described anew, changes no question that was asked.
+        await book.Ask(db =>
+            db.CatalogueNumbers.ExecuteUpdateAsync(
+                n => n.SetProperty(x => x.Specification, (ItemSpecification?)null),
+                Stop
+            )
+        );
+
+        while (!view.IsOver)
+        {
+            var choose = (PracticeQuestion.Choose)view.Quiz!.Asked!;
+            choose.Choices.Count(c => c.Right).ShouldBe(1);
+            var answer = choose.Choices.First(c => c.Right == (view.Sequence > 0)).Id;
+            view = (await Make(book, id, view.Sequence, answer, bo)).Value;
+        }
+
+        view.Points.ShouldBe(100 * (view.Sequence - 1) / view.Sequence);
+        (await Look(book, id)).Quiz!.Answers.Select(a => a.IsRight).ShouldBe(view.Quiz!.Answers.Select(a => a.IsRight));
+        (await book.Ask(db => db.PracticeTopics.SingleAsync(t => t.RunId == id, Stop))).Right.ShouldBeFalse();
+
+        // Joints: what was wrong comes first the next time.
+        var opening = (
+            await book.Do<AskQuestions, Outcome<Guid>>(a => a.Opening(Guid.NewGuid(), null, bo, Stop))
+        ).Value;
+        var joints = await Look(book, opening);
+        (await Make(book, opening, 0, "sideways", bo)).Refusal!.Message.ShouldContain("up, down, left or right");
+        while (joints.Quiz!.Asked is PracticeQuestion.Open open)
+        {
+            var ways = JointMotion.Of(open.Joint)[joints.Quiz.Strokes].Ways[0];
+            var way =
+                open.Joint == JointKind.CoaxSnap ? Direction.Down
+                : open.Mirrored ? ways.Mirrored()
+                : ways;
+            joints = (await Make(book, opening, joints.Sequence, way.ToString().ToLowerInvariant(), bo)).Value;
+        }
+
+        while (!joints.IsOver)
+        {
+            var right = ((PracticeQuestion.Choose)joints.Quiz!.Asked!).Choices.First(c => c.Right).Id;
+            joints = (await Make(book, opening, joints.Sequence, right, bo)).Value;
+        }
+
+        book.Clock.Ahead = TimeSpan.FromDays(1);
+        var again = (await book.Do<AskQuestions, Outcome<Guid>>(a => a.Opening(Guid.NewGuid(), null, bo, Stop))).Value;
+        (await Look(book, again))
+            .Quiz!.Asked.ShouldBeOfType<PracticeQuestion.Open>()
+            .Joint.ShouldBe(JointKind.CoaxSnap);
     }
 
     private static string Right(Referee run, Act act) =>

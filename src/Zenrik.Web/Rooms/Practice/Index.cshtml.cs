@@ -11,7 +11,7 @@ using Zenrik.Workshop.Shipped;
 namespace Zenrik.Web.Rooms.Practice;
 
 /// <summary>What to train next, and where a run begins. Everybody signed in may learn.</summary>
-public sealed class IndexModel(ViewPractice practice, StartPractice start) : RoomPage
+public sealed class IndexModel(ViewPractice practice, StartPractice start, AskQuestions ask) : RoomPage
 {
     private const string Here = "/Practice/Index";
 
@@ -46,7 +46,7 @@ public sealed class IndexModel(ViewPractice practice, StartPractice start) : Roo
 
     /// <summary>Where a topic is trained best: a model, and a goal that meets it; null: by labels or a diagnosis.</summary>
     public PracticeModel? TrainedOn(string topic) =>
-        topic is Topics.Labels or Topics.Diagnosis
+        topic is Topics.Labels or Topics.Diagnosis or Topics.Fit
             ? null
             : Room.Models.FirstOrDefault(m =>
                 Topics.ModelOf(topic) is { } code
@@ -82,6 +82,12 @@ public sealed class IndexModel(ViewPractice practice, StartPractice start) : Roo
 
     public Task<IActionResult> OnPostLabels(Guid request, string? guest, CancellationToken stop) =>
         Begin(start.Labels(request, guest, User.Actor(), stop), null);
+
+    public Task<IActionResult> OnPostFit(Guid request, string? guest, CancellationToken stop) =>
+        Begin(ask.Fit(request, guest, User.Actor(), stop), null);
+
+    public Task<IActionResult> OnPostOpening(Guid request, string? guest, CancellationToken stop) =>
+        Begin(ask.Opening(request, guest, User.Actor(), stop), null);
 
     /// <summary>The job of a repair, run through before it is done.</summary>
     public async Task<IActionResult> OnPostBefore(

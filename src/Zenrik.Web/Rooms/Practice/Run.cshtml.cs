@@ -33,6 +33,9 @@ public sealed class RunModel(PracticeOf runs, MakeMove moves) : RoomPage
 
     public bool IsNameless => Referee.Task.Level >= PracticeLevel.Nameless;
 
+    /// <summary>The question the last move answered; null while one is only begun.</summary>
+    public Answered? Judged => View.Quiz is { Strokes: 0, Answers: [.., var last] } ? last : null;
+
     /// <summary>Where the plan would go on; only said to who is guided.</summary>
     public PlanStep? Hint { get; private set; }
 

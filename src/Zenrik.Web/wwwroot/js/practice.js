@@ -40,6 +40,34 @@ document.addEventListener("click", (event) => {
   else work(drawn.dataset.id);
 });
 
+// A joint is opened by the motion of the hand: an arrow key, or a stroke in the drawing.
+const quiz = () => document.querySelector("form.quiz");
+const press = (button) => button && !quiz().classList.contains("htmx-request") && button.click();
+
+document.addEventListener("keydown", (event) => {
+  if (!quiz() || event.ctrlKey || event.metaKey || event.altKey || document.activeElement?.matches("input")) return;
+  const way = event.key.startsWith("Arrow") && quiz().querySelector(`[value="${event.key.slice(5).toLowerCase()}"]`);
+  const choice = /^[1-9]$/.test(event.key) && quiz().querySelector(`[data-key="${event.key}"]`);
+  if (!way && !choice) return;
+  event.preventDefault();
+  press(way || choice);
+});
+
+/** Millimetres are of no matter: a stroke counts from a finger's breadth on, in the direction it mostly goes. */
+const LEAST_STROKE = 24;
+let from = null;
+document.addEventListener("pointerdown", (event) => {
+  if (event.target.closest?.("[data-motion] svg")) from = { x: event.clientX, y: event.clientY };
+});
+document.addEventListener("pointerup", (event) => {
+  if (!from) return;
+  const [x, y] = [event.clientX - from.x, event.clientY - from.y];
+  from = null;
+  if (Math.max(Math.abs(x), Math.abs(y)) < LEAST_STROKE) return;
+  const way = Math.abs(x) > Math.abs(y) ? (x > 0 ? "right" : "left") : y > 0 ? "down" : "up";
+  press(quiz()?.querySelector(`[value="${way}"]`));
+});
+
 document.addEventListener("keydown", (event) => {
   if (!form() || event.ctrlKey || event.metaKey || event.altKey) return;
   const at = document.activeElement;

@@ -1,0 +1,164 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.Fit;
+using Zenrik.Core.Practice;
+using Zenrik.Core.ServiceMaps;
+using Zenrik.Workshop.Fit;
+using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.ServiceMaps;
+
+namespace Zenrik.Workshop.Practice;
+
+/// <summary>Begins a run of questions about this workshop's own machines and parts.</summary>
+public sealed class AskQuestions(
+    WorkshopDb db,
+    ServiceMapShelf maps,
+    PassportOf passports,
+    FitOf fits,
+    StartPractice start,
+    TimeProvider clock
+)
+{
+    /// <summary>Slots asked for in a run.</summary>
+    private const int Slots = 6;
+
+    /// <summary>Units looked at for slots that can be asked for.</summary>
+    private const int Units = 24;
+
+    /// <summary>Of three numbers, which goes into a slot of a unit of the fleet?</summary>
+    /// <param name="request">Made once by the page; it becomes the run's id.</param>
+    public async Task<Outcome<Guid>> Fit(Guid request, string? guest, Actor by, CancellationToken stop = default)
+    {
+        var random = new Random(request.GetHashCode());
+        var ids = await db.Units.AsNoTracking().Where(Unit.Serving).Select(u => u.Id).ToListAsync(stop);
+        var asked = new Dictionary<(string Model, string Slot), PracticeQuestion>();
+        foreach (var id in Questions.Shuffled(random, ids).Take(Units))
+        {
+            var unit = await db
+                .Units.AsNoTracking()
+                .Include(u => u.Model)
+                .Include(u => u.Looks)
+                .SingleAsync(u => u.Id == id, stop);
+            if ((await passports.Of(unit, stop)) is { Model: { } model } passport)
+            {
+                await Ask(random, passport, model, asked, stop);
+            }
+        }
+
+        return asked.Count == 0
+            ? new Refusal(
+                RefusalReason.Conflict,
+                "There is no slot here of which one number on file fits and two do not. Enter part numbers with what is known of them in Stores."
+            )
+            : await start.Begin(
+                request,
+                PracticeKind.Fit,
+                [.. Questions.Shuffled(random, asked.Values).Take(Slots)],
+                guest,
+                by,
+                stop
+            );
+    }
+
+    private async Task Ask(
+        Random random,
+        Passport passport,
+        ServiceMap model,
+        Dictionary<(string Model, string Slot), PracticeQuestion> asked,
+        CancellationToken stop
+    )
+    {
+        var specified = model
+            .Specifications.Where(s =>
+                FitOf.KindOf(model, s.Slot) is not null && !asked.ContainsKey((model.Model.Code, s.Slot))
+            )
+            .ToList();
+        if (
+            !(await fits.Considered(passport, [.. specified.Select(s => s.Slot)], stop: stop)).Try(
+                out var considered,
+                out _
+            )
+        )
+        {
+            return;
+        }
+
+        foreach (var slot in specified)
+        {
+            var question = Questions.Fit(
+                random,
+                $"the {slot.Slot.Replace('-', ' ')} slot of {passport.Unit.Tag}, {Core.Teardown.Wording.A(passport.Unit.Model.Name)}",
+                [
+                    .. SlotFacts.Lines(slot),
+                    .. passport
+                        .Slots.Where(s =>
+                            s.Item?.Number.Specification is not null
+                            && FitOf.KindOf(model, s.Slot) == FitOf.KindOf(model, slot.Slot)
+                        )
+                        .Select(s =>
+                            $"Now in {s.Slot.Replace('-', ' ')}: {UpgradePaths.Describe(s.Item!.Number.Specification!)}"
+                        ),
+                ],
+                considered[slot.Slot]
+                    .Where(n => n.Number.Specification is not null)
+                    .Select(n => new NumberToJudge(
+                        n.Number.Number,
+                        // Its name would say which machine it is bought for.
+                        string.Join("; ", SpecificationForm.Lines(n.Number.Specification!)),
+                        n.Answer
+                    ))
+            );
+            if (question is not null)
+            {
+                asked[(model.Model.Code, slot.Slot)] = question;
+            }
+        }
+    }
+
+    /// <summary>How the joints of this workshop's machines open, the least sure first, and where hidden screws are.</summary>
+    /// <param name="request">As in <see cref="Fit"/>.</param>
+    public async Task<Outcome<Guid>> Opening(Guid request, string? guest, Actor by, CancellationToken stop = default)
+    {
+        var random = new Random(request.GetHashCode());
+        var used = await db
+            .Models.AsNoTracking()
+            .OrderByDescending(m => db.Units.Any(u => u.ModelCode == m.Code))
+            .ThenBy(m => m.Code)
+            .Select(m => m.Code)
+            .ToListAsync(stop);
+        var known = new List<ServiceMap>();
+        foreach (var code in used)
+        {
+            if (!await maps.IsDraft(code, stop) && await maps.Newest(code, stop) is { } map)
+            {
+                known.Add(map);
+            }
+        }
+
+        var sure = guest is null ? await Standing(by, stop) : [];
+        var questions = Questions
+            .Joints(random, known)
+            .OrderBy(q => sure.GetValueOrDefault(q.Topic))
+            .Concat(known.SelectMany(m => Questions.HiddenScrews(random, m)))
+            .ToList();
+        return questions.Count == 0
+            ? new Refusal(
+                RefusalReason.Conflict,
+                "No model here has a published map with a joint yet. The first repair of one makes it."
+            )
+            : await start.Begin(request, PracticeKind.Opening, questions, guest, by, stop);
+    }
+
+    /// <summary>By topic, the chance that this learner is right today.</summary>
+    private async Task<Dictionary<string, double>> Standing(Actor by, CancellationToken stop)
+    {
+        var today = Days.Of(clock.GetUtcNow());
+        var trained = await db.Trainings().Where(t => t.PersonId == by.Id).ToListAsync(stop);
+        return trained
+            .GroupBy(t => t.Topic)
+            .ToDictionary(
+                g => g.Key,
+                g => Recall.After(g.Select(t => (Days.Of(t.EndedAt), t.Right)))?.Chance(today) ?? 0
+            );
+    }
+}
