@@ -1,5 +1,6 @@
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop;
+using Zenrik.Workshop.Operating;
 using Zenrik.Workshop.Preparing;
 using Zenrik.Workshop.Teardown;
 
@@ -45,8 +46,20 @@ if (args.Contains("prepare"))
     );
 }
 
+if (await Unfit(app) is { } unfit)
+{
+    Console.Error.WriteLine($"zenrik: {unfit}");
+    return 78;
+}
+
 await app.RunAsync();
 return 0;
+
+static async Task<string?> Unfit(WebApplication app)
+{
+    await using var scope = app.Services.CreateAsyncScope();
+    return await scope.ServiceProvider.GetRequiredService<KnowTables>().Refusal(new Version(Show.Version));
+}
 
 static WebApplication Made(string[] args)
 {
@@ -72,6 +85,8 @@ static WebApplication Made(string[] args)
     builder.Services.AddApi();
     builder.Services.AddNews(connection);
     builder.Services.AddHostedService<HouseTime>();
+    builder.Services.AddHostedService<Serving>();
+    builder.Services.AddTelemetry(builder.Configuration);
     builder.Services.AddHealthChecks().AddNpgSql(connection, tags: ["ready"]);
 
     // A service that cannot be made is found when the program starts, not when somebody first needs it.

@@ -13,6 +13,7 @@ using Zenrik.Workshop.HouseRules;
 using Zenrik.Workshop.Importing;
 using Zenrik.Workshop.Mailing;
 using Zenrik.Workshop.MapMaking;
+using Zenrik.Workshop.Operating;
 using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Practice;
@@ -36,6 +37,7 @@ public static class WorkshopServices
         services.AddDbContextPool<WorkshopDb>(options => WorkshopDb.Configure(options, connection));
         services.AddMemoryCache();
         services.AddSingleton(TimeProvider.System);
+        services.AddSingleton(p => ThisInstance.Of(p.GetRequiredService<TimeProvider>().GetUtcNow()));
         // Keys in the database: every instance reads the cookies of every other.
         services.AddDataProtection().SetApplicationName("Zenrik").PersistKeysToDbContext<WorkshopDb>();
         services
@@ -180,6 +182,10 @@ public static class WorkshopServices
         services.AddScoped<OrderBeforeSure>();
         services.AddScoped<PracticeOf>();
         services.AddScoped<ReadyFor>();
+        services.AddScoped<ViewRunning>();
+        services.AddScoped<SayServing>();
+        services.AddScoped<DoChores>();
+        services.AddScoped<KnowTables>();
         services.AddScoped<StartPractice>();
         services.AddScoped<AskQuestions>();
         services.AddScoped<ViewPractice>();

@@ -68,6 +68,7 @@ public sealed class ArchitectureTests
         "Importing",
         "Exporting",
         "Preparing",
+        "Operating",
     ];
 
     [Fact]
@@ -100,6 +101,8 @@ public sealed class ArchitectureTests
                     "Zenrik.Workshop.Fleet.ListUnits",
                     "Zenrik.Workshop.Stock.CountBin",
                     "Zenrik.Workshop.Exporting.GiveOutEverything",
+                    // Nobody does them, so there is nobody to name in the audit trail.
+                    "Zenrik.Workshop.Operating.DoChores",
                 ],
                 ignoreOrder: true
             );

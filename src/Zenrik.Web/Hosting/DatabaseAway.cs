@@ -1,16 +1,40 @@
 using Microsoft.AspNetCore.Diagnostics;
+using Npgsql;
 using Zenrik.Workshop;
+using Zenrik.Workshop.Operating;
 
 namespace Zenrik.Web.Hosting;
 
 /// <summary>
-/// Answers while PostgreSQL does not: says what is safe and what to do, without asking the database anything.
+/// Answers while PostgreSQL does not: says what is safe and what to do, without asking the database anything. What fails
+/// otherwise is logged and counted.
 /// </summary>
-internal sealed class DatabaseAway(IWebHostEnvironment host, ILogger<DatabaseAway> log) : IExceptionHandler
+internal sealed class DatabaseAway(IWebHostEnvironment host, IServiceScopeFactory scopes, ILogger<DatabaseAway> log)
+    : IExceptionHandler
 {
     private const string Sentence =
         "The database does not answer, so this act is not saved. Every act before it is. "
         + "Leave the machine as it is; when the database is back, do this act again.";
+
+    /// <summary>For whoever runs the program; what cannot be counted now stands in the log all the same.</summary>
+    private async Task Count(HttpContext context, Exception exception)
+    {
+        try
+        {
+            var route = (context.Features.Get<IExceptionHandlerFeature>()?.Endpoint as RouteEndpoint)?.RoutePattern;
+            await using var scope = scopes.CreateAsyncScope();
+            await scope
+                .ServiceProvider.GetRequiredService<SayServing>()
+                .Mishap(
+                    exception.GetBaseException().GetType().Name,
+                    $"{context.Request.Method} /{route?.RawText?.TrimStart('/') ?? "?"}"
+                );
+        }
+        catch (Exception e) when (Away.Tells(e) || e.GetBaseException() is NpgsqlException)
+        {
+            log.LogDebug("Not counted: {Reason}", e.GetBaseException().Message);
+        }
+    }
 
     public async ValueTask<bool> TryHandleAsync(HttpContext context, Exception exception, CancellationToken stop)
     {
@@ -19,6 +43,7 @@ internal sealed class DatabaseAway(IWebHostEnvironment host, ILogger<DatabaseAwa
             // The handler of errors has its own address by now.
             var path = context.Features.Get<IExceptionHandlerPathFeature>()?.Path ?? context.Request.Path.Value;
             log.LogError(exception, "{Method} {Path} failed", context.Request.Method, path);
+            await Count(context, exception);
             return false;
         }
 

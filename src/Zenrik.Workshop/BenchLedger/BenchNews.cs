@@ -114,6 +114,7 @@ public sealed partial class BenchNews(ILogger<BenchNews> log)
 
     private void Tell(BenchLine line)
     {
+        Measured.Told();
         foreach (var watcher in watchers.Values)
         {
             watcher.TryWrite(line);

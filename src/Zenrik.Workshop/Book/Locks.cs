@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Stock;
@@ -172,6 +173,10 @@ internal static class Locks
             ? item
             : new Refusal(RefusalReason.NotFound, $"No item carries the label {code}.");
 
-    private static Task<int> Hold(this WorkshopDb db, FormattableString rows, CancellationToken stop) =>
-        db.Database.ExecuteSqlAsync(rows, stop);
+    private static async Task Hold(this WorkshopDb db, FormattableString rows, CancellationToken stop)
+    {
+        var since = Stopwatch.GetTimestamp();
+        await db.Database.ExecuteSqlAsync(rows, stop);
+        Measured.Waited(since);
+    }
 }

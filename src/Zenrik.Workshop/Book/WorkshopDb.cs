@@ -103,6 +103,12 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
 
     public DbSet<PracticeTopic> PracticeTopics => Set<PracticeTopic>();
 
+    public DbSet<Instance> Instances => Set<Instance>();
+
+    public DbSet<Mishap> Mishaps => Set<Mishap>();
+
+    public DbSet<Chore> Chores => Set<Chore>();
+
     public DbSet<HouseChoice> HouseChoices => Set<HouseChoice>();
 
     public DbSet<ApiToken> ApiTokens => Set<ApiToken>();

@@ -33,13 +33,16 @@ internal static class Writing
         [CallerMemberName] string member = "",
         [CallerFilePath] string file = ""
     ) =>
-        db.Again(async () =>
-        {
-            await using var transaction = await db.Database.BeginTransactionAsync(stop);
-            var outcome = await db.Noted(by, Act(file, member), target, at, work, stop);
-            await End(db, transaction, outcome, stop);
-            return outcome;
-        });
+        db.Again(
+            Act(file, member),
+            async () =>
+            {
+                await using var transaction = await db.Database.BeginTransactionAsync(stop);
+                var outcome = await db.Noted(by, Act(file, member), target, at, work, stop);
+                await End(db, transaction, outcome, stop);
+                return outcome;
+            }
+        );
 
     /// <summary>
     /// The same for a change that is told from a second one only by the number its page made up. The same request sent
@@ -68,31 +71,34 @@ internal static class Writing
         var act = Act(file, member);
         var asked = $"{act} {target.Trim().ToUpperInvariant()}";
         asked = asked.Length > MaxAct ? asked[..MaxAct] : asked;
-        return await db.Again(async () =>
-        {
-            await using var transaction = await db.Database.BeginTransactionAsync(stop);
-            // Waits for the same request on its way elsewhere; then either it is done, or it is ours.
-            var ours = await db.Database.ExecuteSqlAsync(
-                $"INSERT INTO done_requests (id, at, by_id, act, said) VALUES ({request}, {at}, {by.Id}, {asked}, '') ON CONFLICT DO NOTHING",
-                stop
-            );
-            if (ours == 0)
+        return await db.Again(
+            act,
+            async () =>
             {
-                var done = await db.DoneRequests.AsNoTracking().SingleAsync(r => r.Id == request, stop);
-                return done.ById == by.Id && done.Act == asked ? done.Said : UsedElsewhere;
-            }
+                await using var transaction = await db.Database.BeginTransactionAsync(stop);
+                // Waits for the same request on its way elsewhere; then either it is done, or it is ours.
+                var ours = await db.Database.ExecuteSqlAsync(
+                    $"INSERT INTO done_requests (id, at, by_id, act, said) VALUES ({request}, {at}, {by.Id}, {asked}, '') ON CONFLICT DO NOTHING",
+                    stop
+                );
+                if (ours == 0)
+                {
+                    var done = await db.DoneRequests.AsNoTracking().SingleAsync(r => r.Id == request, stop);
+                    return done.ById == by.Id && done.Act == asked ? done.Said : UsedElsewhere;
+                }
 
-            var outcome = await db.Noted(by, act, target, at, work, stop);
-            if (outcome.Try(out var said, out _))
-            {
-                await db
-                    .DoneRequests.Where(r => r.Id == request)
-                    .ExecuteUpdateAsync(r => r.SetProperty(x => x.Said, said), stop);
-            }
+                var outcome = await db.Noted(by, act, target, at, work, stop);
+                if (outcome.Try(out var said, out _))
+                {
+                    await db
+                        .DoneRequests.Where(r => r.Id == request)
+                        .ExecuteUpdateAsync(r => r.SetProperty(x => x.Said, said), stop);
+                }
 
-            await End(db, transaction, outcome, stop);
-            return outcome;
-        });
+                await End(db, transaction, outcome, stop);
+                return outcome;
+            }
+        );
     }
 
     /// <summary>Takes down a row that the running write changes by a statement of its own, which the context does not see.</summary>
@@ -201,20 +207,26 @@ internal static class Writing
     private static string Act(string file, string member) =>
         $"{Path.GetFileNameWithoutExtension(file.Replace('\\', '/'))}.{member}";
 
-    private static Task<T> Again<T>(this WorkshopDb db, Func<Task<T>> work)
+    private static Task<Outcome<T>> Again<T>(this WorkshopDb db, string act, Func<Task<Outcome<T>>> work)
     {
         var first = true;
-        return new AfterDeadlocks(db).ExecuteAsync(() =>
-        {
-            if (!first)
-            {
-                db.ChangeTracker.Clear();
-            }
+        return Measured.Act(
+            act,
+            () =>
+                new AfterDeadlocks(db).ExecuteAsync(() =>
+                {
+                    if (!first)
+                    {
+                        db.ChangeTracker.Clear();
+                        Measured.Retry();
+                    }
 
-            first = false;
-            db.Standing = null;
-            return work();
-        });
+                    first = false;
+                    db.Standing = null;
+                    return work();
+                }),
+            outcome => outcome.Refusal is not null
+        );
     }
 
     /// <summary>

@@ -33,6 +33,9 @@ public sealed class GiveOutEverything(WorkshopDb db, GiveOutLists lists, Service
         "done_requests",
         "kept_files",
         "fit_tallies",
+        "instances",
+        "mishaps",
+        "chores",
         "__EFMigrationsHistory",
     ];
 

@@ -891,6 +891,39 @@ namespace Zenrik.Workshop.Migrations
                         });
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Book.Chore", b =>
+                {
+                    b.Property<string>("Name")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("name");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("by");
+
+                    b.Property<string>("Said")
+                        .IsRequired()
+                        .HasMaxLength(300)
+                        .HasColumnType("character varying(300)")
+                        .HasColumnName("said");
+
+                    b.Property<double>("Seconds")
+                        .HasColumnType("double precision")
+                        .HasColumnName("seconds");
+
+                    b.HasKey("Name")
+                        .HasName("pk_chores");
+
+                    b.ToTable("chores", (string)null);
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Book.CountedLot", b =>
                 {
                     b.Property<Guid>("StocktakeId")
@@ -1252,6 +1285,39 @@ namespace Zenrik.Workshop.Migrations
                         {
                             t.HasCheckConstraint("ck_house_figures_one", "id = 1");
                         });
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.Instance", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("name");
+
+                    b.Property<DateTimeOffset>("SeenAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("seen_at");
+
+                    b.Property<DateTimeOffset>("StartedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("started_at");
+
+                    b.Property<string>("Version")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("version");
+
+                    b.HasKey("Id")
+                        .HasName("pk_instances");
+
+                    b.ToTable("instances", (string)null);
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.Book.Item", b =>
@@ -1627,6 +1693,36 @@ namespace Zenrik.Workshop.Migrations
                         .HasDatabaseName("ix_map_findings_once");
 
                     b.ToTable("map_findings", (string)null);
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.Mishap", b =>
+                {
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("date")
+                        .HasColumnName("day");
+
+                    b.Property<string>("Kind")
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("kind");
+
+                    b.Property<string>("Place")
+                        .HasMaxLength(120)
+                        .HasColumnType("character varying(120)")
+                        .HasColumnName("place");
+
+                    b.Property<int>("Count")
+                        .HasColumnType("integer")
+                        .HasColumnName("count");
+
+                    b.Property<DateTimeOffset>("LastAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("last_at");
+
+                    b.HasKey("Day", "Kind", "Place")
+                        .HasName("pk_mishaps");
+
+                    b.ToTable("mishaps", (string)null);
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.Book.Model", b =>

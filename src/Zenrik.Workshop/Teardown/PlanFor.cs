@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using Microsoft.Extensions.Caching.Memory;
 using Zenrik.Core;
 using Zenrik.Core.ServiceMaps;
@@ -40,7 +41,9 @@ public sealed class PlanFor(
         }
 
         // One that is not proved may be proved on a quieter machine: it is kept only as long as one looks at it.
+        var since = Stopwatch.GetTimestamp();
         var found = Search(unit, goals, basis, stop);
+        Measured.Planned(since);
         var isProved = !found.Try(out var plan, out _) || plan.Gap == 0;
         return cache.Set(key, found, isProved ? WhileUsed : WhileLookedAt);
     }

@@ -1,0 +1,66 @@
+using Npgsql;
+using Zenrik.Workshop;
+using Zenrik.Workshop.Operating;
+
+namespace Zenrik.Web.Hosting;
+
+/// <summary>Says that this instance serves, and does the day's chores where no other has done them.</summary>
+internal sealed partial class Serving(IServiceScopeFactory scopes, TimeProvider clock, ILogger<Serving> log)
+    : BackgroundService
+{
+    private static readonly TimeSpan Often = TimeSpan.FromSeconds(30);
+
+    /// <summary>Chores are looked at now and then; by their own reckoning they are due once a day.</summary>
+    private const int RoundsBetweenChores = 20;
+
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        using var timer = new PeriodicTimer(Often, clock);
+        for (var round = 0; ; round++)
+        {
+            await Quietly<SayServing>(s => s.Run(stoppingToken));
+            if (round % RoundsBetweenChores == 1)
+            {
+                await Quietly<DoChores>(async c =>
+                {
+                    if (await c.Run(stoppingToken) is { } said)
+                    {
+                        LogDone(log, said);
+                    }
+                });
+            }
+
+            if (!await timer.WaitForNextTickAsync(stoppingToken))
+            {
+                return;
+            }
+        }
+    }
+
+    public override async Task StopAsync(CancellationToken cancellationToken)
+    {
+        await base.StopAsync(cancellationToken);
+        await Quietly<SayServing>(s => s.Ends(cancellationToken));
+    }
+
+    /// <summary>A database that is away is told where it matters; this waits for the next round.</summary>
+    private async Task Quietly<T>(Func<T, Task> work)
+        where T : notnull
+    {
+        try
+        {
+            await using var scope = scopes.CreateAsyncScope();
+            await work(scope.ServiceProvider.GetRequiredService<T>());
+        }
+        catch (Exception e) when (Away.Tells(e) || e.GetBaseException() is NpgsqlException)
+        {
+            LogNotNow(log, typeof(T).Name, e.GetBaseException().Message);
+        }
+    }
+
+    [LoggerMessage(Level = LogLevel.Information, Message = "{Said}")]
+    private static partial void LogDone(ILogger logger, string said);
+
+    [LoggerMessage(Level = LogLevel.Debug, Message = "{What} not now: {Reason}")]
+    private static partial void LogNotNow(ILogger logger, string what, string reason);
+}
