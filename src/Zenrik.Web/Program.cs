@@ -83,7 +83,8 @@ static WebApplication Made(string[] args)
     builder.Services.AddSignIn(builder.Configuration);
     builder.Services.AddRooms();
     builder.Services.AddApi();
-    builder.Services.AddNews(connection);
+    // A pooler in transaction mode hears nothing: news may have a connection of their own.
+    builder.Services.AddNews(builder.Configuration.GetConnectionString("News") ?? connection);
     builder.Services.AddHostedService<HouseTime>();
     builder.Services.AddHostedService<Serving>();
     builder.Services.AddTelemetry(builder.Configuration);

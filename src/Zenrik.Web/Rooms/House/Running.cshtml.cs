@@ -28,8 +28,8 @@ public sealed class RunningModel(ViewRunning running, ThisInstance me, TimeProvi
     public static string Bytes(long bytes) =>
         bytes switch
         {
-            >= 1L << 30 => FormattableString.Invariant($"{bytes / (double)(1L << 30):0.0} GB"),
-            >= 1L << 20 => FormattableString.Invariant($"{bytes / (double)(1L << 20):0.0} MB"),
-            _ => FormattableString.Invariant($"{bytes / 1024.0:0} kB"),
+            >= 1L << 30 => FormattableString.Invariant($"{bytes / (double)(1L << 30):0.0}\u00a0GB"),
+            >= 1L << 20 => FormattableString.Invariant($"{bytes / (double)(1L << 20):0.0}\u00a0MB"),
+            _ => FormattableString.Invariant($"{bytes / 1024.0:0}\u00a0kB"),
         };
 }

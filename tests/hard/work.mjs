@@ -1,0 +1,143 @@
+// People at work over HTTP, on several instances at once: notes on repairs and items carried from bin to bin. Whatever was
+// answered must be in the book afterwards, once; what was not answered is sent again with the same number, to any instance.
+//
+//   node tests/hard/work.mjs --for SECONDS --people N --urls URL,URL… --repairs R-1,… --items IT-1,… --bins A,B --out FILE
+
+import { writeFileSync } from "node:fs";
+import { parseArgs } from "node:util";
+
+const { values: given } = parseArgs({
+  options: Object.fromEntries(
+    ["for", "people", "urls", "repairs", "items", "bins", "out"].map((name) => [name, { type: "string" }]),
+  ),
+});
+const urls = given.urls.split(",");
+const end = Date.now() + 1000 * Number(given.for);
+/** How long one act is tried before it counts as given up: longer than any trouble that is made here. */
+const PATIENCE = 90_000;
+const PAUSE = 200;
+
+const done = [];
+const refused = [];
+const outages = [];
+const latencies = new Map(urls.map((url) => [url, []]));
+let gaveUp = 0;
+
+const wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
+
+class Person {
+  constructor(name, first) {
+    Object.assign(this, { name, at: first, cookies: new Map(), token: "" });
+  }
+
+  async ask(url, options = {}) {
+    const response = await fetch(url, {
+      redirect: "manual",
+      signal: AbortSignal.timeout(20_000),
+      ...options,
+      headers: { ...options.headers, cookie: [...this.cookies].map(([k, v]) => `${k}=${v}`).join("; ") },
+    });
+    for (const line of response.headers.getSetCookie()) {
+      const [, key, value] = line.match(/^([^=]+)=([^;]*)/);
+      this.cookies.set(key, value);
+    }
+    return { status: response.status, text: await response.text(), to: response.headers.get("location") };
+  }
+
+  async signIn() {
+    for (;;) {
+      try {
+        const page = await this.ask(`${urls[this.at]}/sign-in`);
+        const form = new URLSearchParams({ name: this.name, password: "harbour-workshop", __RequestVerificationToken: tokenOf(page.text) });
+        const answer = await this.ask(`${urls[this.at]}/sign-in`, { method: "POST", body: form });
+        if (answer.status !== 302) throw new Error(`sign-in answered ${answer.status}`);
+        this.token = tokenOf((await this.ask(`${urls[this.at]}/account`)).text);
+        return;
+      } catch (wrong) {
+        if (Date.now() > end) throw wrong;
+        this.at = (this.at + 1) % urls.length;
+        await wait(PAUSE);
+      }
+    }
+  }
+
+  /** Whether the page an act leads to says that it was refused; it is asked for until it comes. */
+  async sees(path) {
+    for (;;) {
+      try {
+        const page = await this.ask(new URL(path, urls[this.at]).href);
+        if (page.status < 500) return page.text.includes('role="alert"');
+      } catch {
+        // It comes from another one.
+      }
+      this.at = (this.at + 1) % urls.length;
+      await wait(PAUSE);
+    }
+  }
+
+  /** One act, until it is answered: done, or refused with a sentence. */
+  async act(path, fields, what) {
+    const began = Date.now();
+    const form = { ...fields, request: crypto.randomUUID() };
+    for (let tries = 1; ; tries++) {
+      const url = urls[this.at];
+      const start = performance.now();
+      try {
+        const answer = await this.ask(`${url}${path}`, {
+          method: "POST",
+          body: new URLSearchParams({ ...form, __RequestVerificationToken: this.token }),
+        });
+        if (answer.status < 500 && !answer.to?.includes("sign-in")) {
+          latencies.get(url).push([Date.now(), performance.now() - start]);
+          if (tries > 1) outages.push(Date.now() - began);
+          // Either way a page is shown next; where it was refused, it says why.
+          const refusal = answer.status !== 302 || (await this.sees(answer.to));
+          if (refusal) refused.push({ what, status: answer.status });
+          else done.push({ what, request: form.request, text: fields.text, tries });
+          return;
+        }
+      } catch {
+        // Not answered: done or not, the number tells.
+      }
+      if (Date.now() - began > PATIENCE) {
+        gaveUp++;
+        return;
+      }
+      this.at = (this.at + 1) % urls.length;
+      await wait(PAUSE);
+    }
+  }
+}
+
+const tokenOf = (html) => html.match(/name="__RequestVerificationToken"[^>]*value="([^"]+)"/)?.[1] ?? "";
+const one = (list) => list[Math.floor(Math.random() * list.length)];
+const [repairs, items, bins] = [given.repairs, given.items, given.bins].map((list) => list.split(","));
+const names = ["aled", "bo", "ines", "tove", "odd", "mara"];
+
+async function work(number) {
+  const me = new Person(names[number % names.length], number % urls.length);
+  await me.signIn();
+  for (let n = 0; Date.now() < end; n++) {
+    if (n % 3 < 2) await me.act(`/repairs/${one(repairs)}?handler=Note`, { kind: "Said", text: `hard ${number}-${n}-${crypto.randomUUID()}` }, "note");
+    else await me.act(`/stores/items/${one(items)}?handler=Move`, { bin: one(bins) }, "move");
+  }
+}
+
+await Promise.all(Array.from({ length: Number(given.people) }, (_, number) => work(number)));
+const median = (list) => list.sort((a, b) => a - b)[Math.floor(list.length / 2)] ?? 0;
+const of = (share, list) => list.sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * share))] ?? 0;
+writeFileSync(
+  given.out,
+  JSON.stringify({
+    done,
+    refused: refused.length,
+    gaveUp,
+    longestOutage: Math.max(0, ...outages),
+    byInstance: Object.fromEntries(
+      [...latencies].map(([url, all]) => {
+        const ms = all.map(([, t]) => t);
+        return [url, { answers: ms.length, median: median(ms), p95: of(0.95, ms), most: Math.max(0, ...ms) }];
+      }),
+    ),
+  }),
+);
