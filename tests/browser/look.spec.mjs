@@ -31,6 +31,7 @@ const pages = {
   House: "/house",
   learned: "/house/learned",
   audit: "/house/audit",
+  "how it runs": "/house/running",
   beginning: "/house/begin",
   "lists in": "/house/import",
   "lists out": "/house/export",

@@ -78,6 +78,8 @@ class Person {
   /** One act, until it is answered: done, or refused with a sentence. */
   async act(path, fields, what) {
     const began = Date.now();
+    // As behind a proxy where nothing sticks to an instance.
+    this.at = Math.floor(Math.random() * urls.length);
     const form = { ...fields, request: crypto.randomUUID() };
     for (let tries = 1; ; tries++) {
       const url = urls[this.at];

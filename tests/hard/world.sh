@@ -28,7 +28,7 @@ own_database() {
 prepare_book() {
   WEB=$2
   (export ConnectionStrings__Owner=$1 ConnectionStrings__Workshop=$2 ASPNETCORE_ENVIRONMENT=Production
-    run "$PWD/$demo" Zenrik.Demo prepare >/dev/null)
+    run "$(readlink -f "$demo")" Zenrik.Demo prepare >/dev/null) || return 1
   REPAIRS=$(ask "SELECT string_agg('R-' || number, ',') FROM (SELECT number FROM repairs WHERE closed_at IS NULL ORDER BY number LIMIT 20) r")
   ITEMS=$(ask "SELECT string_agg(code, ',') FROM (SELECT i.code FROM items i WHERE i.bin_kind = 'Shelf'
     AND NOT EXISTS (SELECT FROM reservations r WHERE r.item_id = i.id) ORDER BY code LIMIT 30) i")
@@ -61,7 +61,7 @@ work() {
   node tests/hard/work.mjs --for "${1:-$WORK_SECONDS}" --people "$PEOPLE" --urls "$(IFS=,; echo "${urls[*]}")" \
     --repairs "$REPAIRS" --items "$ITEMS" --bins "$BINS" --out "$WORLD.work.json" &
   WORKING=$!
-  sleep "$(awk "BEGIN { print ${1:-$WORK_SECONDS} / 3 }")"
+  sleep "$(awk "BEGIN { s = ${1:-$WORK_SECONDS} / 3; print (s > 12 ? 12 : s) }")"
 }
 
 worked() { wait "$WORKING"; }

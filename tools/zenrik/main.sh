@@ -12,7 +12,7 @@ usage() {
 ./zenrik backup FILE [--connection "…"]                  one file of the whole book, tried by restoring it beside
 ./zenrik restore FILE [--connection "…"]                 the book as it was then; what is there now is kept beside
 ./zenrik publish [--output DIR]                          one folder and a Debian package of it, to be installed elsewhere
-./zenrik test [core|workshop|browser]                    run the tests, all or one suite
+./zenrik test [core|workshop|hard|browser]               run the tests, all or one suite
 ./zenrik bench                                           measure, print ratios
 ./zenrik --version                                       say which version this is
 TEXT

@@ -120,21 +120,7 @@ public sealed class AskQuestions(
     public async Task<Outcome<Guid>> Opening(Guid request, string? guest, Actor by, CancellationToken stop = default)
     {
         var random = new Random(request.GetHashCode());
-        var used = await db
-            .Models.AsNoTracking()
-            .OrderByDescending(m => db.Units.Any(u => u.ModelCode == m.Code))
-            .ThenBy(m => m.Code)
-            .Select(m => m.Code)
-            .ToListAsync(stop);
-        var known = new List<ServiceMap>();
-        foreach (var code in used)
-        {
-            if (!await maps.IsDraft(code, stop) && await maps.Newest(code, stop) is { } map)
-            {
-                known.Add(map);
-            }
-        }
-
+        var known = (await db.PracticeModels(maps, stop)).Select(m => m.Map).ToList();
         var sure = guest is null ? await Standing(by, stop) : [];
         var questions = Questions
             .Joints(random, known)

@@ -7,10 +7,6 @@ using Zenrik.Workshop.ServiceMaps;
 
 namespace Zenrik.Workshop.Practice;
 
-/// <summary>A model one can practise on.</summary>
-/// <param name="Units">How many of it the fleet has.</param>
-public sealed record PracticeModel(string Code, string Name, DeviceClass Class, int Units, ServiceMap Map);
-
 /// <summary>A run in a list.</summary>
 public sealed record RunLine(
     Guid Id,
@@ -59,7 +55,7 @@ public sealed class ViewPractice(WorkshopDb db, ServiceMapShelf maps, TimeProvid
 
     public async Task<PracticeRoom> Run(Actor by, CancellationToken stop = default)
     {
-        var models = await Models(stop);
+        var models = await db.PracticeModels(maps, stop);
         var here = await WentWrong(stop);
         var today = Days.Of(clock.GetUtcNow());
         var trained = await db.Trainings().ToListAsync(stop);
@@ -90,32 +86,6 @@ public sealed class ViewPractice(WorkshopDb db, ServiceMapShelf maps, TimeProvid
             ],
             await Doubts(models, stop)
         );
-    }
-
-    private async Task<IReadOnlyList<PracticeModel>> Models(CancellationToken stop)
-    {
-        var known = await db
-            .Models.AsNoTracking()
-            .Select(m => new
-            {
-                m.Code,
-                m.Name,
-                m.Class,
-                Units = db.Units.Count(u => u.ModelCode == m.Code),
-            })
-            .OrderByDescending(m => m.Units)
-            .ThenBy(m => m.Name)
-            .ToListAsync(stop);
-        var models = new List<PracticeModel>();
-        foreach (var m in known)
-        {
-            if (!await maps.IsDraft(m.Code, stop) && await maps.Newest(m.Code, stop) is { } map)
-            {
-                models.Add(new PracticeModel(m.Code, m.Name, m.Class, m.Units, map));
-            }
-        }
-
-        return models;
     }
 
     /// <summary>Everything there is to learn for the machines this workshop has; what went wrong here weighs more.</summary>

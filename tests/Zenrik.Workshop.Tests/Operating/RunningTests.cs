@@ -145,7 +145,9 @@ public sealed class RunningTests(TemplateDatabase databases)
         await program.Book.Ask(db => db.Database.ExecuteSqlRawAsync("ALTER TABLE bins RENAME TO elsewhere", Stop));
         for (var i = 0; i < 2; i++)
         {
-            (await mara.Http.GetAsync("/stores?q=secret", Stop)).StatusCode.ShouldBe(HttpStatusCode.InternalServerError);
+            (await mara.Http.GetAsync("/stores?q=secret", Stop)).StatusCode.ShouldBe(
+                HttpStatusCode.InternalServerError
+            );
         }
 
         var mishap = (await View(program.Book)).Mishaps.ShouldHaveSingleItem();

@@ -29,6 +29,7 @@ public sealed class StatementTests(TemplateDatabase template)
         ["/house"] = 4,
         ["/house/audit"] = 2,
         ["/house/people"] = 2,
+        ["/house/running"] = 7,
         ["/labels"] = 2,
         ["/outlook"] = 8,
         ["/outlook/calendar"] = 20,

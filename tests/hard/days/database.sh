@@ -1,6 +1,6 @@
 # PostgreSQL is killed without a word and stays away for 20 seconds; programs say so, go on living, and serve when it is back.
 day_database_away() {
-  own_database
+  own_database || return 1
   serve_one
   serve_one
   work 40
@@ -13,7 +13,7 @@ day_database_away() {
 
 # Somebody else takes every connection there is for ten seconds.
 day_no_connections() {
-  own_database max_connections=30
+  own_database max_connections=30 || return 1
   serve_one
   serve_one
   work 30
@@ -38,7 +38,7 @@ day_disk_full() {
     umount -l "$DISK"
     WORLD=${DISK%.disk}
   }
-  own_database min_wal_size=32MB max_wal_size=48MB
+  own_database min_wal_size=32MB max_wal_size=48MB || return 1
   serve_one
   serve_one
   work 40

@@ -1,7 +1,7 @@
 # PgBouncer in transaction mode between programs and database: more people than connections. News come by a direct one.
 day_pooler() {
   [ -n "$(command -v pgbouncer)" ] || install_packages "the pooler of this day" pgbouncer
-  own_database
+  own_database || return 1
   local port bouncer="$WORLD.bouncer" direct=$WEB user password
   port=$(free_port)
   user=$(sed -n 's/.*Username=\([^;]*\).*/\1/p' <<<"$WEB")

@@ -1,6 +1,6 @@
 # One of two programs is killed while people work on both: its people go on at the other, whose own notice nothing.
 day_program_killed() {
-  own_database
+  own_database || return 1
   serve_one
   serve_one
   work
