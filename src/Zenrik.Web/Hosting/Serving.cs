@@ -40,7 +40,14 @@ internal sealed partial class Serving(IServiceScopeFactory scopes, TimeProvider 
     public override async Task StopAsync(CancellationToken cancellationToken)
     {
         await base.StopAsync(cancellationToken);
-        await Quietly<SayServing>(s => s.Ends(cancellationToken));
+        try
+        {
+            await Quietly<SayServing>(s => s.Ends(cancellationToken));
+        }
+        catch (ObjectDisposedException)
+        {
+            // A host torn down at once takes its services with it; others see in two minutes that this one is gone.
+        }
     }
 
     /// <summary>A database that is away is told where it matters; this waits for the next round.</summary>

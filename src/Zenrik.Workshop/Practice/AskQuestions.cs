@@ -30,15 +30,23 @@ public sealed class AskQuestions(
     public async Task<Outcome<Guid>> Fit(Guid request, string? guest, Actor by, CancellationToken stop = default)
     {
         var random = new Random(request.GetHashCode());
-        var ids = await db.Units.AsNoTracking().Where(Unit.Serving).Select(u => u.Id).ToListAsync(stop);
+        var units = await db
+            .Units.AsNoTracking()
+            .Include(u => u.Model)
+            .Include(u => u.Looks)
+            .Where(Unit.Serving)
+            .OrderBy(_ => EF.Functions.Random())
+            .Take(Units)
+            .ToListAsync(stop);
         var asked = new Dictionary<(string Model, string Slot), PracticeQuestion>();
-        foreach (var id in Questions.Shuffled(random, ids).Take(Units))
+        foreach (var unit in units)
         {
-            var unit = await db
-                .Units.AsNoTracking()
-                .Include(u => u.Model)
-                .Include(u => u.Looks)
-                .SingleAsync(u => u.Id == id, stop);
+            // Enough to choose from; slots of one model alone would be dull.
+            if (asked.Count >= 3 * Slots)
+            {
+                break;
+            }
+
             if ((await passports.Of(unit, stop)) is { Model: { } model } passport)
             {
                 await Ask(random, passport, model, asked, stop);
