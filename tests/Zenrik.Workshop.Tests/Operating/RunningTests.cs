@@ -168,7 +168,8 @@ public sealed class RunningTests(TemplateDatabase databases)
             var program = await RunningProgram.On(
                 databases,
                 ("OTEL_EXPORTER_OTLP_ENDPOINT", $"http://127.0.0.1:{port}"),
-                ("OTEL_EXPORTER_OTLP_PROTOCOL", "http/protobuf")
+                ("OTEL_EXPORTER_OTLP_PROTOCOL", "http/protobuf"),
+                ("OTEL_METRIC_EXPORT_INTERVAL", "300")
             )
         )
         {
@@ -177,6 +178,10 @@ public sealed class RunningTests(TemplateDatabase databases)
             (await mara.Http.GetAsync($"/fleet/{tag}?word=quill", Stop)).StatusCode.ShouldBe(HttpStatusCode.OK);
             var served = await mara.Http.GetStringAsync("/house/running", Stop);
             served.ShouldContain("PostgreSQL 1");
+            for (var i = 0; i < 100 && !told.ToString().Contains("http.server.request.duration"); i++)
+            {
+                await Task.Delay(200, Stop);
+            }
         }
 
         collector.Stop();
