@@ -37,12 +37,7 @@ if (args.Contains("prepare"))
         services =>
             services
                 .GetRequiredService<PrepareDatabase>()
-                .Run(
-                    role: PrepareDatabase.RoleOf(
-                        settings.GetConnectionString("Workshop")!,
-                        settings.GetConnectionString("Owner")
-                    )
-                )
+                .Run(role: PrepareDatabase.RoleOf(settings.Connection("Workshop")!, settings.Connection("Owner")))
     );
 }
 
@@ -65,13 +60,13 @@ static WebApplication Made(string[] args)
 {
     var builder = WebApplication.CreateBuilder(args);
     var connection =
-        builder.Configuration.GetConnectionString("Workshop")
+        builder.Configuration.Connection("Workshop")
         ?? throw new InvalidOperationException(
             "No database is named. Say which in ConnectionStrings__Workshop: in the environment, or in /etc/zenrik/zenrik.conf where Zenrik is installed."
         );
 
     // The owner of the tables makes and changes them; the program that serves signs in as somebody who cannot.
-    var owner = args.Contains("prepare") ? builder.Configuration.GetConnectionString("Owner") : null;
+    var owner = args.Contains("prepare") ? builder.Configuration.Connection("Owner") : null;
 
     builder.Services.AddSingleton(
         new PlanningTime(
@@ -84,7 +79,7 @@ static WebApplication Made(string[] args)
     builder.Services.AddRooms();
     builder.Services.AddApi();
     // A pooler in transaction mode hears nothing: news may have a connection of their own.
-    builder.Services.AddNews(builder.Configuration.GetConnectionString("News") ?? connection);
+    builder.Services.AddNews(builder.Configuration.Connection("News") ?? connection);
     builder.Services.AddHostedService<HouseTime>();
     builder.Services.AddHostedService<Serving>();
     builder.Services.AddTelemetry(builder.Configuration);

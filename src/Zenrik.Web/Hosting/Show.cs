@@ -83,6 +83,15 @@ public static class Show
     /// <summary>"two people".</summary>
     public static string Count(int n, string thing, string things) => $"{n.ToString(C)} {(n == 1 ? thing : things)}";
 
+    /// <summary>"2.4 GB".</summary>
+    public static string Bytes(long bytes) =>
+        bytes switch
+        {
+            >= 1L << 30 => FormattableString.Invariant($"{bytes / (double)(1L << 30):0.0}\u00a0GB"),
+            >= 1L << 20 => FormattableString.Invariant($"{bytes / (double)(1L << 20):0.0}\u00a0MB"),
+            _ => FormattableString.Invariant($"{bytes / 1024.0:0}\u00a0kB"),
+        };
+
     /// <summary>First letter large: the start of a sentence or a table cell.</summary>
     public static string Capital(string text) => text.Length == 0 ? text : char.ToUpperInvariant(text[0]) + text[1..];
 

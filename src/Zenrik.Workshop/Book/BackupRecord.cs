@@ -17,6 +17,11 @@ public sealed class BackupRecord
 
     /// <summary>Of all tables together.</summary>
     public required long Rows { get; init; }
+
+    /// <summary>A backup older than this is too old.</summary>
+    public const int Days = 7;
+
+    public bool IsOld(DateTimeOffset now) => now - At > TimeSpan.FromDays(Days);
 }
 
 internal sealed class BackupRecordConfiguration : IEntityTypeConfiguration<BackupRecord>

@@ -71,7 +71,7 @@ public sealed class DoChores(WorkshopDb db, ThisInstance me, TimeProvider clock)
         await db.Instances.Where(i => i.SeenAt < gone).ExecuteDeleteAsync(stop);
 
         var said =
-            $"Cleared: {requests} request numbers, {sessions} sign-ins, {runs.Count} runs of practice that nobody needs any more.";
+            $"Cleared, as nobody needs them any more: request numbers {requests}, sign-ins {sessions}, runs of practice {runs.Count}.";
         var seconds = Stopwatch.GetElapsedTime(start).TotalSeconds;
         await db.Database.ExecuteSqlAsync(
             $"""

@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Zenrik.Workshop.Preparing;
 
 namespace Zenrik.Workshop.Operating;
 
@@ -21,6 +22,9 @@ public sealed record DatabaseFacts(
 /// <param name="Bytes">With its indexes.</param>
 public sealed record TableSize(string Name, long Rows, long Bytes);
 
+/// <summary>What went wrong of a kind at a place, and when last.</summary>
+public sealed record MishapLine(string Kind, string Place, int Count, DateTimeOffset LastAt);
+
 /// <summary>How the program runs: who serves, on what, and what went wrong.</summary>
 /// <param name="Instances">Those heard of lately, the longest-serving first.</param>
 /// <param name="Largest">Tables, the largest first.</param>
@@ -33,11 +37,11 @@ public sealed record Running(
     IReadOnlyList<Chore> Chores,
     BackupRecord? Backup,
     DateOnly Since,
-    IReadOnlyList<Mishap> Mishaps
+    IReadOnlyList<MishapLine> Mishaps
 );
 
 /// <summary>Answers what somebody asks who runs the program.</summary>
-public sealed class ViewRunning(WorkshopDb db, TimeProvider clock)
+public sealed class ViewRunning(WorkshopDb db, ViewBeginning beginning, TimeProvider clock)
 {
     private const int Days = 14;
     private const int Tables = 8;
@@ -89,16 +93,9 @@ public sealed class ViewRunning(WorkshopDb db, TimeProvider clock)
                 )
                 .ToListAsync(stop),
             await db.Chores.AsNoTracking().OrderBy(c => c.Name).ToListAsync(stop),
-            await db.Set<BackupRecord>().AsNoTracking().OrderByDescending(b => b.Id).FirstOrDefaultAsync(stop),
+            await beginning.LastBackup(stop),
             since.AddDays(1),
-            mishaps.ConvertAll(m => new Mishap
-            {
-                Day = DateOnly.FromDateTime(m.LastAt.UtcDateTime),
-                Kind = m.Kind,
-                Place = m.Place,
-                Count = m.Count,
-                LastAt = m.LastAt,
-            })
+            mishaps.ConvertAll(m => new MishapLine(m.Kind, m.Place, m.Count, m.LastAt))
         );
     }
 }

@@ -49,7 +49,7 @@ public sealed class AskQuestions(
 
             if ((await passports.Of(unit, stop)) is { Model: { } model } passport)
             {
-                await Ask(random, passport, model, asked, stop);
+                await AskOf(random, passport, model, asked, stop);
             }
         }
 
@@ -68,7 +68,8 @@ public sealed class AskQuestions(
             );
     }
 
-    private async Task Ask(
+    /// <summary>Adds a question for each slot of a unit that can be asked for and was not yet.</summary>
+    private async Task AskOf(
         Random random,
         Passport passport,
         ServiceMap model,
@@ -129,10 +130,15 @@ public sealed class AskQuestions(
     {
         var random = new Random(request.GetHashCode());
         var known = (await db.PracticeModels(maps, stop)).Select(m => m.Map).ToList();
-        var sure = guest is null ? await Standing(by, stop) : [];
-        var questions = Questions
-            .Joints(random, known)
-            .OrderBy(q => sure.GetValueOrDefault(q.Topic))
+        var joints = Questions.Joints(random, known).ToDictionary(q => q.Topic);
+        var mine = guest is null ? await db.Trainings().Where(t => t.PersonId == by.Id).ToListAsync(stop) : [];
+        var questions = Training
+            .Of(
+                joints.Keys.ToDictionary(topic => topic, _ => 1.0),
+                mine.Select(t => (t.Topic, Days.Of(t.EndedAt), t.Right)),
+                Days.Of(clock.GetUtcNow())
+            )
+            .Select(standing => joints[standing.Topic])
             .Concat(known.SelectMany(m => Questions.HiddenScrews(random, m)))
             .ToList();
         return questions.Count == 0
@@ -141,18 +147,5 @@ public sealed class AskQuestions(
                 "No model here has a published map with a joint yet. The first repair of one makes it."
             )
             : await start.Begin(request, PracticeKind.Opening, questions, guest, by, stop);
-    }
-
-    /// <summary>By topic, the chance that this learner is right today.</summary>
-    private async Task<Dictionary<string, double>> Standing(Actor by, CancellationToken stop)
-    {
-        var today = Days.Of(clock.GetUtcNow());
-        var trained = await db.Trainings().Where(t => t.PersonId == by.Id).ToListAsync(stop);
-        return trained
-            .GroupBy(t => t.Topic)
-            .ToDictionary(
-                g => g.Key,
-                g => Recall.After(g.Select(t => (Days.Of(t.EndedAt), t.Right)))?.Chance(today) ?? 0
-            );
     }
 }

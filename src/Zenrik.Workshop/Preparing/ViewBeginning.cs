@@ -22,9 +22,6 @@ public sealed record Beginning(
     BackupRecord? LastBackup
 )
 {
-    /// <summary>A backup older than this is too old.</summary>
-    public const int BackupDays = 7;
-
     /// <summary>True while nothing can be done at the counter yet.</summary>
     public bool IsEmpty => Units == 0;
 }

@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using System.Diagnostics;
 using System.Diagnostics.Metrics;
 using System.Net;
 using System.Text;
@@ -84,7 +85,7 @@ public sealed class RunningTests(TemplateDatabase databases)
         var runs = await book.Ask(db => db.PracticeRuns.Select(r => r.Id).ToListAsync(Stop));
         runs.ShouldBe([kept]);
         (await book.Ask(db => db.PracticeMoves.AnyAsync(m => m.RunId == guests, Stop))).ShouldBeFalse();
-        (await View(book)).Chores.ShouldHaveSingleItem().Said.ShouldContain("1 runs of practice");
+        (await View(book)).Chores.ShouldHaveSingleItem().Said.ShouldContain("runs of practice 1.");
 
         Task<string?> Do() => book.Do<DoChores, string?>(c => c.Run(Stop));
         Task<Outcome<Guid>> Labels(string? guest) =>
@@ -212,6 +213,33 @@ public sealed class RunningTests(TemplateDatabase databases)
                 // It was stopped.
             }
         }
+    }
+
+    [Theory]
+    [InlineData("ConnectionStrings:News", "Hots=127.0.0.1", "ConnectionStrings__News is not as Npgsql reads it")]
+    [InlineData("ConnectionStrings:Workshop", "nonsense", "ConnectionStrings__Workshop is not as Npgsql reads it")]
+    [InlineData("ConnectionStrings:Workshop", "Database=zenrik", "ConnectionStrings__Workshop names no Host")]
+    [InlineData("OTEL_EXPORTER_OTLP_ENDPOINT", "collector:4318", "it is the address of a collector")]
+    public async Task A_configuration_that_cannot_be_meant_ends_the_start_with_a_sentence(
+        string name,
+        string value,
+        string sentence
+    )
+    {
+        var start = new ProcessStartInfo("dotnet", [typeof(Program).Assembly.Location, $"--{name}={value}"])
+        {
+            RedirectStandardError = true,
+            RedirectStandardOutput = true,
+        };
+        start.Environment["ConnectionStrings__Workshop"] = name.EndsWith("Workshop", StringComparison.Ordinal)
+            ? value
+            : "Host=127.0.0.1;Database=none";
+        using var program = Process.Start(start)!;
+        var said = await program.StandardError.ReadToEndAsync(Stop);
+        await program.WaitForExitAsync(Stop);
+
+        program.ExitCode.ShouldBe(78);
+        said.Trim().Split('\n').ShouldHaveSingleItem().ShouldContain(sentence);
     }
 
     private static int FreePort()

@@ -36,8 +36,7 @@ public sealed class IndexModel(
     public BackupRecord? LastBackup { get; private set; }
 
     /// <summary>True when a backup is due.</summary>
-    public bool BackupIsOld =>
-        LastBackup is { } last && clock.GetUtcNow() - last.At > TimeSpan.FromDays(Beginning.BackupDays);
+    public bool BackupIsOld => LastBackup?.IsOld(clock.GetUtcNow()) == true;
 
     public async Task OnGet(CancellationToken stop)
     {

@@ -1,7 +1,6 @@
 using Microsoft.AspNetCore.Authorization;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Operating;
-using Zenrik.Workshop.Preparing;
 
 namespace Zenrik.Web.Rooms.House;
 
@@ -13,8 +12,7 @@ public sealed class RunningModel(ViewRunning running, ThisInstance me, TimeProvi
 
     public Guid Me => me.Id;
 
-    public bool BackupIsOld =>
-        View.Backup is not { } last || clock.GetUtcNow() - last.At > TimeSpan.FromDays(Beginning.BackupDays);
+    public bool BackupIsOld => View.Backup?.IsOld(clock.GetUtcNow()) == true;
 
     /// <summary>True when the program that answers and another one are of different versions.</summary>
     public bool Mixed => View.Instances.Select(i => i.Version).Distinct().Skip(1).Any();
@@ -23,13 +21,4 @@ public sealed class RunningModel(ViewRunning running, ThisInstance me, TimeProvi
     public bool Crowded => View.Database.Connections > 0.8 * View.Database.Most;
 
     public async Task OnGet(CancellationToken stop) => View = await running.Run(stop);
-
-    /// <summary>"2.4 GB".</summary>
-    public static string Bytes(long bytes) =>
-        bytes switch
-        {
-            >= 1L << 30 => FormattableString.Invariant($"{bytes / (double)(1L << 30):0.0}\u00a0GB"),
-            >= 1L << 20 => FormattableString.Invariant($"{bytes / (double)(1L << 20):0.0}\u00a0MB"),
-            _ => FormattableString.Invariant($"{bytes / 1024.0:0}\u00a0kB"),
-        };
 }
