@@ -131,6 +131,8 @@ for (const half of [0, 1]) {
     await signIn(page, workshop, "mara");
     for (const [name, address] of halves[half].filter(([name]) => name !== "passport without a map")) {
       await page.goto(at(workshop, address));
+      // What is still being reckoned takes the place of what is shown.
+      await expect(page.locator("[aria-busy=true]")).toHaveCount(0);
       const wanted = await page.evaluate(() => {
         const seen = (element) => element.checkVisibility({ visibilityProperty: true }) && element.getClientRects().length > 0;
         const all = [...document.querySelectorAll("a[href], button, input, select, textarea, summary")].filter(

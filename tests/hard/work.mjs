@@ -12,7 +12,10 @@ const { values: given } = parseArgs({
   ),
 });
 const urls = given.urls.split(",");
-const end = Date.now() + 1000 * Number(given.for);
+/** Counted from when everybody is signed in. */
+let end = Infinity;
+/** How long signing in is tried. */
+const DOOR = Date.now() + 60_000;
 /** How long one act is tried before it counts as given up: longer than any trouble that is made here. */
 const PATIENCE = 90_000;
 const PAUSE = 200;
@@ -21,6 +24,8 @@ const done = [];
 const refused = [];
 const outages = [];
 const latencies = new Map(urls.map((url) => [url, []]));
+/** How often each instance gave no answer to an act, or an error. */
+const unanswered = new Map(urls.map((url) => [url, 0]));
 let gaveUp = 0;
 
 const wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
@@ -54,7 +59,7 @@ class Person {
         this.token = tokenOf((await this.ask(`${urls[this.at]}/account`)).text);
         return;
       } catch (wrong) {
-        if (Date.now() > end) throw wrong;
+        if (Date.now() > DOOR) throw wrong;
         this.at = (this.at + 1) % urls.length;
         await wait(PAUSE);
       }
@@ -101,6 +106,7 @@ class Person {
       } catch {
         // Not answered: done or not, the number tells.
       }
+      unanswered.set(url, unanswered.get(url) + 1);
       if (Date.now() - began > PATIENCE) {
         gaveUp++;
         return;
@@ -116,16 +122,18 @@ const one = (list) => list[Math.floor(Math.random() * list.length)];
 const [repairs, items, bins] = [given.repairs, given.items, given.bins].map((list) => list.split(","));
 const names = ["aled", "bo", "ines", "tove", "odd", "mara"];
 
-async function work(number) {
-  const me = new Person(names[number % names.length], number % urls.length);
-  await me.signIn();
+async function work(me, number) {
   for (let n = 0; Date.now() < end; n++) {
     if (n % 3 < 2) await me.act(`/repairs/${one(repairs)}?handler=Note`, { kind: "Said", text: `hard ${number}-${n}-${crypto.randomUUID()}` }, "note");
     else await me.act(`/stores/items/${one(items)}?handler=Move`, { bin: one(bins) }, "move");
   }
 }
 
-await Promise.all(Array.from({ length: Number(given.people) }, (_, number) => work(number)));
+const people = Array.from({ length: Number(given.people) }, (_, number) => new Person(names[number % names.length], number % urls.length));
+await Promise.all(people.map((person) => person.signIn()));
+end = Date.now() + 1000 * Number(given.for);
+writeFileSync(`${given.out}.begun`, "");
+await Promise.all(people.map(work));
 const median = (list) => list.sort((a, b) => a - b)[Math.floor(list.length / 2)] ?? 0;
 const of = (share, list) => list.sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * share))] ?? 0;
 writeFileSync(
@@ -138,7 +146,7 @@ writeFileSync(
     byInstance: Object.fromEntries(
       [...latencies].map(([url, all]) => {
         const ms = all.map(([, t]) => t);
-        return [url, { answers: ms.length, median: median(ms), p95: of(0.95, ms), most: Math.max(0, ...ms) }];
+        return [url, { answers: ms.length, unanswered: unanswered.get(url), median: median(ms), p95: of(0.95, ms), most: Math.max(0, ...ms) }];
       }),
     ),
   }),

@@ -61,6 +61,7 @@ work() {
   node tests/hard/work.mjs --for "${1:-$WORK_SECONDS}" --people "$PEOPLE" --urls "$(IFS=,; echo "${urls[*]}")" \
     --repairs "$REPAIRS" --items "$ITEMS" --bins "$BINS" --out "$WORLD.work.json" &
   WORKING=$!
+  until [ -f "$WORLD.work.json.begun" ] || ! kill -0 "$WORKING" 2>/dev/null; do sleep 0.1; done
   sleep "$(awk "BEGIN { s = ${1:-$WORK_SECONDS} / 3; print (s > 12 ? 12 : s) }")"
 }
 

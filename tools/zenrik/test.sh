@@ -4,6 +4,8 @@ source tools/zenrik/start.sh
 
 passed=0
 failed=0
+# The names of those that failed in .NET, told again before the counts; the browser's come last anyhow.
+wrong=
 
 run_tests() {
   local suites=("$@") suite
@@ -17,6 +19,7 @@ run_tests() {
     say "── $suite"
     "test_$suite"
   done
+  [ -z "$wrong" ] || say "$wrong"
   say "$passed passed, $failed failed"
   [ "$failed" -eq 0 ]
 }
@@ -74,7 +77,9 @@ run_xunit() {
   name=$(basename "$1")
   log=$(mktemp)
   "$1/bin/Release/net10.0/$name" -noColor | tee "$log" || true
-  summary=$(grep -E "^ +$name +Total:" "$log" | tail -n 1)
+  # What a test shows of its bytes may be anything.
+  summary=$(grep -aE "^ +$name +Total:" "$log" | tail -n 1 || true)
+  wrong+=$(grep -aE "\[FAIL\]" "$log" | tr -d '\0' || true)
   rm -f "$log"
   if [ -z "$summary" ]; then
     say "$name ended without a summary."

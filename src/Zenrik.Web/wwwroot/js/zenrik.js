@@ -327,6 +327,19 @@ document.addEventListener("htmx:afterSettle", (event) => {
   if (["count", "issue"].includes(event.target.id)) takesScans()?.focus({ preventScroll: true });
 });
 
+// Where the better plan takes the place of the first one, the hand stays on what it was at.
+const sameThing = (e) => `${e.getAttribute("href") ?? ""} ${e.getAttribute("aria-label") ?? e.textContent}`;
+let handAt = null;
+document.addEventListener("htmx:beforeSwap", (event) => {
+  const at = document.activeElement;
+  handAt = event.detail.target?.id === "calendar" && event.detail.target.contains(at) ? sameThing(at) : null;
+});
+document.addEventListener("htmx:afterSettle", () => {
+  if (handAt === null) return;
+  [...byId("calendar").querySelectorAll("a, button, select, input, summary")].find((e) => sameThing(e) === handAt)?.focus({ preventScroll: true });
+  handAt = null;
+});
+
 if (byId("number") && byId("number").value === "") byId("number").focus();
 
 // --- Work that takes a while ---------------------------------------------------------------------------------------
