@@ -76,8 +76,6 @@ const halves = [0, 1].map((half) => Object.entries(pages).filter((_, i) => i % 2
 
 for (const [scheme, half] of [["light", 0], ["light", 1], ["dark", 0], ["dark", 1]]) {
   test(`every page passes axe, ${scheme}, half ${half + 1}`, async ({ page, workshop }) => {
-    // There are more pages by now than two minutes hold on a busy machine; what is asked of each is the same.
-    test.setTimeout(240_000);
     workshop.sql("INSERT INTO models (code, name, maker, class, life_months, new_price) VALUES ('wren-12', 'Wren 12', 'Tarnwell', 'Laptop', 60, 0) ON CONFLICT DO NOTHING");
     const withoutMap = workshop.sql(
       `INSERT INTO units (id, tag, serial, model_code, site, bought_on, state, in_loan_pool)
@@ -127,7 +125,6 @@ for (const width of [390, 768, 1920]) {
 
 for (const half of [0, 1]) {
   test(`the keyboard reaches everything there is to press or fill on every page, half ${half + 1}`, async ({ page, workshop }) => {
-    test.setTimeout(240_000);
     await signIn(page, workshop, "mara");
     for (const [name, address] of halves[half].filter(([name]) => name !== "passport without a map")) {
       await page.goto(at(workshop, address));

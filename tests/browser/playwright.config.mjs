@@ -12,7 +12,7 @@ export default defineConfig({
   ],
   // A busy machine may be late once; what fails twice fails. A test tried again gets a workshop of its own.
   retries: 1,
-  timeout: 120_000,
+  timeout: 240_000,
   expect: { timeout: 20_000 },
   forbidOnly: true,
   reporter: [["list"], ["json"]],

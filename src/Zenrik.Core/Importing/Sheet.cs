@@ -26,6 +26,9 @@ public sealed record SheetColumn(
 /// <param name="Says">What a row is.</param>
 public sealed record Sheet(string Id, string Name, string Says, IReadOnlyList<SheetColumn> Columns)
 {
+    /// <summary>Rows that say the same in this column are judged as one; null: each for itself.</summary>
+    public string? Together { get; init; }
+
     public SheetColumn? Column(string id) => Columns.FirstOrDefault(c => c.Id == id);
 }
 

@@ -293,6 +293,49 @@ public static class Sheets
             ]
         );
 
+    public static Sheet Teardown { get; } =
+        new(
+            "teardown",
+            "What comes off, in order",
+            "a screw group, joint, tie or part of a model, in the order they come off",
+            [
+                new(
+                    "model",
+                    "Model",
+                    "name or code; its rows stand together",
+                    Required: true,
+                    AlsoCalled: ["model name", "device", "device model", "product"]
+                ),
+                Maker,
+                new(
+                    "thing",
+                    "Thing",
+                    "what it is called at the bench",
+                    Required: true,
+                    AlsoCalled: ["name", "what", "component", "step", "part", "item"]
+                ),
+                new(
+                    "kind",
+                    "Kind",
+                    "screws, part, exchanged part, battery plug, ribbon, plug, tape …",
+                    Required: true,
+                    AlsoCalled: ["type", "category"]
+                ),
+                new("count", "How many", "of screws", AlsoCalled: ["count", "qty", "quantity", "number of screws"]),
+                new("drive", "Drive", "PH0, T5 …", AlsoCalled: ["head", "bit", "driver", "tool"]),
+                new("length", "Length", "under the head, mm", AlsoCalled: ["mm", "size", "screw", "length mm"]),
+                new(
+                    "of",
+                    "Belongs to",
+                    "the part it holds or joins; blank: the next part",
+                    AlsoCalled: ["holds", "belongs to", "of part", "joins", "on"]
+                ),
+            ]
+        )
+        {
+            Together = "model",
+        };
+
     /// <summary>
     /// What is inside units: a line a slot, or a line a unit with a column for each slot.
     /// </summary>
@@ -319,7 +362,8 @@ public static class Sheets
     public const string SlotColumn = "in:";
 
     /// <summary>All of them; what is inside without the columns of slots.</summary>
-    public static IReadOnlyList<Sheet> All { get; } = [Models, Units, Inside([]), Numbers, Stock, Prices, People];
+    public static IReadOnlyList<Sheet> All { get; } =
+    [Models, Units, Inside([]), Teardown, Numbers, Stock, Prices, People];
 
     public static Sheet? Find(string? id) => All.FirstOrDefault(s => s.Id == id);
 

@@ -95,6 +95,35 @@ public sealed class Draft
     public IReadOnlySet<Act> Met =>
         sightings.Where(s => s.By != CopiedMap.Nobody).SelectMany(s => s.Moments()).Select(m => m.Act).ToHashSet();
 
+    /// <summary>True where a session did without something that is believed to be needed.</summary>
+    public bool IsContradictedBy(Sighting sighting)
+    {
+        var moments = sighting.Moments().ToList();
+        var taken = moments.Select(m => m.Act).ToHashSet();
+        return moments.Exists(m => order.WaitsOf(m.Act).Any(w => taken.Contains(w) && !m.Off.Contains(w)));
+    }
+
+    /// <summary>Everything that comes off, in an order it can come off in.</summary>
+    public IReadOnlyList<Act> InOrder
+    {
+        get
+        {
+            var left = order.Acts.ToList();
+            var off = new List<Act>();
+            while (left.Count > 0)
+            {
+                var next = left.First(a => order.WaitsOf(a).All(off.Contains));
+                off.Add(next);
+                _ = left.Remove(next);
+            }
+
+            return off;
+        }
+    }
+
+    /// <summary>The draft with one session more.</summary>
+    public Draft With(Sighting sighting) => new(model, [.. seen, sighting], said, copied);
+
     /// <summary>What was copied and neither met in a session nor confirmed by a person, by the act that takes it off.</summary>
     public IReadOnlySet<Act> NotSeen =>
         copied is null

@@ -2,10 +2,13 @@ using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core.Fit;
 using Zenrik.Core.Importing;
+using Zenrik.Core.MapMaking;
 using Zenrik.Core.Repairs;
+using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Batteries;
 using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.MapMaking;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Reliability;
 using Zenrik.Workshop.Repairs;
@@ -41,6 +44,7 @@ public sealed class GiveOutLists(
         ("models", "Models", "what the organisation owns"),
         ("units", "Units", "every machine, its site and user"),
         ("inside", "What is inside", "every slot of every unit with its number and serial"),
+        ("teardown", "What comes off, in order", "of each model whose map is made here"),
         ("numbers", "Part numbers", "with what is known of them and where they are listed"),
         ("stock", "Stock by bin", "every item on the shelves, and what is counted without labels"),
         ("prices", "Price lists", "what suppliers kept by hand ask"),
@@ -90,6 +94,12 @@ public sealed class GiveOutLists(
                 Inside(),
                 "what it is",
                 "since"
+            ),
+            "teardown" => List(
+                id,
+                Sheets.Teardown,
+                ["model", "maker", "thing", "kind", "count", "drive", "length", "of"],
+                Teardowns()
             ),
             "numbers" => List(id, Sheets.Numbers, ["number", "name", "kind", "model", "slot", .. Facts], Numbers()),
             "stock" => List(
@@ -388,6 +398,35 @@ public sealed class GiveOutLists(
             })
             .AsAsyncEnumerable()
             .Select(IReadOnlyList<string?> (i) => [i.Tag, i.Slot, i.Number, i.Serial, i.Name, Text(i.Since)]);
+
+    private async IAsyncEnumerable<IReadOnlyList<string?>> Teardowns()
+    {
+        var models = await db
+            .Models.AsNoTracking()
+            .Where(m => m.MergedInto == null && db.DraftSteps.Any(s => s.ModelCode == m.Code))
+            .OrderBy(m => m.Name)
+            .ToListAsync();
+        foreach (var model in models)
+        {
+            var draft = await db.DraftOf(model.Code, int.MaxValue, default);
+            foreach (var (_, thing, of) in WrittenOrder.Of(draft))
+            {
+                yield return
+                [
+                    model.Name,
+                    model.Maker,
+                    thing.Name,
+                    WrittenOrder.KindOf(thing),
+                    thing.Kind == Core.BenchLedger.NamedKind.Screws
+                        ? thing.Count.ToString(CultureInfo.InvariantCulture)
+                        : null,
+                    thing.Drive?.Name(),
+                    thing.LengthMm?.ToString("0.##", CultureInfo.InvariantCulture),
+                    of,
+                ];
+            }
+        }
+    }
 
     private async IAsyncEnumerable<IReadOnlyList<string?>> Numbers()
     {

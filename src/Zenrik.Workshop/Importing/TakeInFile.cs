@@ -194,7 +194,7 @@ public sealed class TakeInFile(
             var run = RunOf(open, by);
             try
             {
-                foreach (var batch in open.Table.Rows().Chunk(Batch))
+                foreach (var batch in Batches(open))
                 {
                     var values = batch.Select(r => RowValues.Of(r, open.Columns)).ToList();
                     foreach (var (i, fate) in (await run.Judge(values, stop)).Index())
@@ -252,7 +252,7 @@ public sealed class TakeInFile(
 
         var rows = new List<JudgedRow>();
         var run = RunOf(open, by);
-        foreach (var batch in open.Table.Rows().Chunk(Batch))
+        foreach (var batch in Batches(open))
         {
             var fates = await run.Judge([.. batch.Select(r => RowValues.Of(r, open.Columns))], stop);
             rows.AddRange(
@@ -291,7 +291,7 @@ public sealed class TakeInFile(
             try
             {
                 var run = RunOf(open, by);
-                foreach (var batch in open.Table.Rows().Chunk(Batch))
+                foreach (var batch in Batches(open))
                 {
                     await SayHowFar(id, counts.Values.Sum(), stop);
                     var fates = await run.Judge([.. batch.Select(r => RowValues.Of(r, open.Columns))], stop);
@@ -508,6 +508,39 @@ public sealed class TakeInFile(
         }
     }
 
+    /// <summary>Rows as many at once as are judged, never cut within those that go together.</summary>
+    private static IEnumerable<SourceRow[]> Batches(OpenFile open)
+    {
+        if (open.Sheet.Together is not { } together)
+        {
+            return open.Table.Rows().Chunk(Batch);
+        }
+
+        return Cut(open.Columns.FirstOrDefault(c => c.Value == together).Key);
+
+        IEnumerable<SourceRow[]> Cut(int column)
+        {
+            var batch = new List<SourceRow>();
+            foreach (var row in open.Table.Rows())
+            {
+                if (batch.Count >= Batch && At(row) != At(batch[^1]))
+                {
+                    yield return [.. batch];
+                    batch.Clear();
+                }
+
+                batch.Add(row);
+            }
+
+            if (batch.Count > 0)
+            {
+                yield return [.. batch];
+            }
+
+            string At(SourceRow row) => column < row.Cells.Count ? ColumnMatch.Plain(row.Cells[column]) : "";
+        }
+    }
+
     private SheetRun RunOf(OpenFile open, Actor by) =>
         open.Sheet.Id switch
         {
@@ -520,6 +553,7 @@ public sealed class TakeInFile(
                 DateOnly.FromDateTime(clock.GetLocalNow().DateTime)
             ),
             "inside" => new ImportInside(db, maps, open.File.Name),
+            "teardown" => new ImportTeardown(db, by),
             "numbers" => new ImportNumbers(db, addNumber, describe, maps, by),
             "stock" => new ImportStock(db, addNumber, by),
             "prices" => new ImportPrices(db, suppliers),

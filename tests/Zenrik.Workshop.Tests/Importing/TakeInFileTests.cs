@@ -7,11 +7,14 @@ using Zenrik.Core.Importing;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Sourcing;
 using Zenrik.Core.Stock;
+using Zenrik.Core.Teardown;
 using Zenrik.Workshop.Exporting;
 using Zenrik.Workshop.Importing;
+using Zenrik.Workshop.MapMaking;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Sourcing;
 using Zenrik.Workshop.Stock;
+using Zenrik.Workshop.Teardown;
 
 namespace Zenrik.Workshop.Tests.Importing;
 
@@ -252,6 +255,58 @@ public sealed class TakeInFileTests(TemplateDatabase databases)
         (await TakenIn(book, by, "prices", "supplier,part,price\nTern & Sons,tw 5r0q 22011,61.5\n")).ShouldBe(
             "0 entered, 0 changed, 1 as before."
         );
+    }
+
+    [Fact]
+    public async Task What_comes_off_in_order_makes_a_draft_that_is_planned_by()
+    {
+        await using var book = await databases.NewBook();
+        var by = book.Lead;
+        _ = await TakenIn(book, by, "models", "maker,model,class\nTarnwell,Wren 12,laptop\n");
+        const string Apart = """
+            Model,What,Kind,Qty,Drive,Length,Belongs to
+            Wren 12,Base screws,screws,9,PH0,M2x5,
+            Wren 12,Base cover,cover,,,,
+            Wren 12,Battery plug,battery plug,,,,Battery
+            Wren 12,Battery screws,screws,4,PH00,3.5,
+            Wren 12,Battery,exchanged part,,,,
+            Wren 12,Fan screws,screws,,PH00,,
+            Wren 12,Foil,tape,,,,Lid
+            Sandpiper 14,Base cover,part,,,,
+            Grebe 17,Base cover,part,,,,
+            """;
+        var file = await Kept(book, by, "teardown", Utf8(Apart));
+        string[] reasons =
+        [
+            .. (await Look(book, by, file, FateFilter.Refused)).Rows.Select(r => ((RowFate.Refused)r.Fate).Reason),
+        ];
+        reasons[0].ShouldBe("It is not said how many screws there are.");
+        reasons[1].ShouldStartWith("There is no part Lid");
+        reasons[2].ShouldStartWith("The map of the Sandpiper 14 was not made here");
+        reasons[3].ShouldStartWith("No model is called Grebe 17");
+        (await Take(book, by, file)).Refusal!.Message.ShouldContain("Nothing of the file was taken in");
+        (await Take(book, by, file, goodOnly: true)).Value.ShouldBe("5 entered, 0 changed, 0 as before, 4 left out.");
+
+        var code = await book.Ask(db => db.Models.Where(m => m.Name == "Wren 12").Select(m => m.Code).SingleAsync());
+        var plan = await book.Do<PlanFor, Outcome<Core.Teardown.Plan>>(async p =>
+            await p.Of((await book.Ask(db => db.MapNow(code, default)))!, [new Goal.Replace(AssemblyId.Of("battery"))])
+        );
+        plan.Value.Acts.Count(a => a.Kind == ActKind.Undo).ShouldBe(2);
+
+        // What is given out again is as before, in any order that is possible; another count is a change.
+        using var csv = new MemoryStream();
+        _ = await book.Do<GiveOutLists, int>(g =>
+        {
+            var list = g.Find("teardown")!;
+            return CsvOut.Write(csv, list.Headings, list.Rows);
+        });
+        var again = Encoding.UTF8.GetString(csv.ToArray());
+        (await TakenIn(book, by, "teardown", again)).ShouldBe("0 entered, 0 changed, 5 as before.");
+        (await TakenIn(book, by, "teardown", again.Replace(",9,PH0", ",8,PH0", StringComparison.Ordinal))).ShouldBe(
+            "0 entered, 1 changed, 4 as before."
+        );
+        var map = await book.Ask(db => db.MapNow(code, default));
+        map!.Fasteners.Single(f => f.Name == "Base screws").Count.ShouldBe(8);
     }
 
     /// <summary>What is given out can be taken in again and changes nothing: both ways agree on every list.</summary>
