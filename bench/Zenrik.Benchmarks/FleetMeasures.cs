@@ -1,9 +1,6 @@
 using System.Data.Common;
 using System.Diagnostics;
 using System.Globalization;
-using System.Net;
-using System.Net.Sockets;
-using System.Text.RegularExpressions;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Diagnostics;
 using Npgsql;
@@ -24,7 +21,7 @@ namespace Zenrik.Benchmarks;
 /// Pages of a large fleet, asked of the real program over HTTP, against the same SQL through a bare prepared command and an
 /// empty page, both in this run: what is ours is what is left.
 /// </summary>
-internal static partial class FleetMeasures
+internal static class FleetMeasures
 {
     private const int Runs = 200;
 
@@ -255,80 +252,5 @@ internal static partial class FleetMeasures
         public void OnError(Exception error) { }
 
         public void Dispose() => subscriptions.ForEach(s => s.Dispose());
-    }
-
-    /// <summary>The program as it is served, in a process of its own, and somebody signed in.</summary>
-    private sealed partial class RunningProgram(Process process, HttpClient http) : IAsyncDisposable
-    {
-        public static async Task<RunningProgram> Start(string connection)
-        {
-            using var probe = new TcpListener(IPAddress.Loopback, 0);
-            probe.Start();
-            var url = $"http://127.0.0.1:{((IPEndPoint)probe.LocalEndpoint).Port}";
-            probe.Stop();
-            var start = new ProcessStartInfo("dotnet", ["Zenrik.Web.dll", "--urls", url])
-            {
-                WorkingDirectory = Environment.GetEnvironmentVariable("ZENRIK_APP") ?? ".zenrik/app",
-                RedirectStandardOutput = true,
-            };
-            start.Environment["ConnectionStrings__Workshop"] = connection;
-            var program = new RunningProgram(
-                Process.Start(start)!,
-                new HttpClient(new HttpClientHandler { AllowAutoRedirect = true }) { BaseAddress = new Uri(url) }
-            );
-            await program.SignIn();
-            return program;
-        }
-
-        public async Task Get(string address, bool fragment)
-        {
-            using var request = new HttpRequestMessage(HttpMethod.Get, address);
-            if (fragment)
-            {
-                request.Headers.Add("HX-Request", "true");
-            }
-
-            using var answer = await http.SendAsync(request);
-            answer.EnsureSuccessStatusCode();
-            _ = await answer.Content.ReadAsStringAsync();
-        }
-
-        public async ValueTask DisposeAsync()
-        {
-            process.Kill();
-            await process.WaitForExitAsync();
-            process.Dispose();
-            http.Dispose();
-        }
-
-        private async Task SignIn()
-        {
-            string? page = null;
-            for (var tries = 0; page is null; tries++)
-            {
-                try
-                {
-                    page = await http.GetStringAsync(new Uri("/sign-in", UriKind.Relative));
-                }
-                catch (HttpRequestException) when (tries < 300)
-                {
-                    await Task.Delay(100);
-                }
-            }
-
-            var token = Token().Match(page).Groups[1].Value;
-            using var form = new FormUrlEncodedContent(
-                new Dictionary<string, string>
-                {
-                    ["name"] = "mara",
-                    ["password"] = LoadDemo.Password,
-                    ["__RequestVerificationToken"] = token,
-                }
-            );
-            (await http.PostAsync(new Uri("/sign-in", UriKind.Relative), form)).EnsureSuccessStatusCode();
-        }
-
-        [GeneratedRegex("name=\"__RequestVerificationToken\"[^>]*value=\"([^\"]+)\"")]
-        private static partial Regex Token();
     }
 }

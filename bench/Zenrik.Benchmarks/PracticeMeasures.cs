@@ -101,7 +101,8 @@ internal static class PracticeMeasures
         Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(2 * Math.PI * random.NextDouble());
 
     /// <summary>What a move takes in the middle of a battery swap, against a page with nothing on it.</summary>
-    public static async Task Moves(IServiceProvider services, EmptyPage page)
+    /// <param name="connection">The book, for a program of its own that is asked over HTTP.</param>
+    public static async Task Moves(IServiceProvider services, EmptyPage page, string connection)
     {
         var by = await Use<WorkshopDb, Actor>(db =>
             db.Users.Where(u => u.UserName == "aled").Select(u => new Actor(u.Id, u.Name)).SingleAsync()
@@ -115,7 +116,42 @@ internal static class PracticeMeasures
 
         Measure.Print("a move of a board swap", Measure.Quantile(times, 0.5), "empty page", await page.Median(200));
 
-        async Task<IReadOnlyList<double>> Run()
+        // The whole answer, drawing and list with it, against a page of the same program that has nothing to show.
+        await using var program = await RunningProgram.Start(connection, "aled");
+        for (var i = 0; i < 8; i++)
+        {
+            times = await Asked();
+        }
+
+        _ = await Measure.Times(program.Nothing, 300);
+        Measure.Print(
+            "the same over HTTP, drawn",
+            Measure.Quantile(times, 0.5),
+            "page of the program with nothing on it",
+            Measure.Quantile(await Measure.Times(program.Nothing, 200), 0.5)
+        );
+
+        async Task<IReadOnlyList<double>> Asked()
+        {
+            var (id, acts) = await Begin();
+            var sequence = 0;
+            return await Measure.Times(
+                async () =>
+                {
+                    var act = sequence < acts.Count ? acts[sequence] : Act.TurnOver;
+                    _ = await program.Post(
+                        $"/practice/{id}",
+                        ("Request", $"{Guid.NewGuid()}"),
+                        ("Seen", sequence.ToString(CultureInfo.InvariantCulture)),
+                        ("What", act.ToString())
+                    );
+                    sequence++;
+                },
+                acts.Count
+            );
+        }
+
+        async Task<(Guid Id, IReadOnlyList<Act> Acts)> Begin()
         {
             var id = (
                 await Use<StartPractice, Outcome<Guid>>(s =>
@@ -123,7 +159,13 @@ internal static class PracticeMeasures
                 )
             ).Value;
             var view = (await Use<PracticeOf, Outcome<PracticeView>>(p => p.Run(id))).Value;
-            var acts = view.Referee!.Task.Plan.Acts.ToList();
+            return (id, [.. view.Referee!.Task.Plan.Acts]);
+        }
+
+        async Task<IReadOnlyList<double>> Run()
+        {
+            var (id, acts) = await Begin();
+            var view = (await Use<PracticeOf, Outcome<PracticeView>>(p => p.Run(id))).Value;
             return await Measure.Times(
                 async () =>
                 {

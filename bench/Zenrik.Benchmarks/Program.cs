@@ -60,7 +60,7 @@ if (args.Contains("practice"))
 {
     PracticeMeasures.Learners(quick: args.Contains("quick"));
     await using var nothing = await EmptyPage.Start();
-    await PracticeMeasures.Moves(services, nothing);
+    await PracticeMeasures.Moves(services, nothing, connection);
     return;
 }
 
@@ -95,7 +95,7 @@ LearningMeasures.Measure(quick: args.Contains("quick"));
 
 Console.WriteLine();
 PracticeMeasures.Learners(quick: args.Contains("quick"));
-await PracticeMeasures.Moves(services, emptyPage);
+await PracticeMeasures.Moves(services, emptyPage, connection);
 
 Console.WriteLine();
 Console.WriteLine("The bench");

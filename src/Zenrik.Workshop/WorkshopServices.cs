@@ -147,6 +147,7 @@ public static class WorkshopServices
         services.AddScoped<SetDaysOff>();
         services.AddScoped<KeepSuppliers>();
         services.AddScoped<DecideFor>();
+        services.AddScoped<WhileItIsOpen>();
         services.AddScoped<RecordDecision>();
         services.AddScoped<RetireUnit>();
         services.AddScoped<EndDonor>();

@@ -27,7 +27,7 @@ public static class Sight
         var map = run.Task.Map;
         var moment = run.Moment;
         var off = moment.PartsOut.Concat(moment.PartsAside).ToHashSet();
-        var gone = off.SelectMany(p => map.MovingWith(p, off)).ToHashSet();
+        var gone = map.GoneWith(off);
         var replaced = map.Replaced(run.Task.Goals).Select(a => a.Part).ToHashSet();
         var side = moment.Up ?? Side.Deck;
         var nameless = run.Task.Level >= PracticeLevel.Nameless;

@@ -54,12 +54,43 @@ public sealed class Demand
             return new Demand([(1, PoissonBinomial.Of([]))]);
         }
 
+        // Ages, and how many have each, so that thousands cost no more than weeks.
+        var ages = ageDays.Select(a => ageDays.Count > ManyParts ? Math.Round(a / 7) * 7 : a).CountBy(a => a).ToList();
+        return new Demand([
+            .. Laws(seen)
+                .Select(law =>
+                    (
+                        law.Weight,
+                        PoissonBinomial.Of([
+                            .. ages.SelectMany(a => Enumerable.Repeat(law.FailsWithin(a.Key, withinDays), a.Value)),
+                        ])
+                    )
+                ),
+        ]);
+    }
+
+    /// <summary>The chance that one part of an age fails within a time, both in days, by all the laws that may hold.</summary>
+    /// <param name="seen">As in <see cref="Of"/>; not empty.</param>
+    public static Func<double, double, double> Chance(IReadOnlyCollection<Lifetime> seen)
+    {
+        var laws = Laws(seen);
+        return (age, within) => laws.Sum(l => l.Weight * l.FailsWithin(age, within));
+    }
+
+    /// <summary>A Weibull law of time over the longest seen, and how well it explains what was seen.</summary>
+    private sealed record Law(double Weight, double Rate, double Shape, double Longest)
+    {
+        public double FailsWithin(double age, double within) =>
+            1 - Math.Exp(Rate * (Math.Pow(age / Longest, Shape) - Math.Pow((age + within) / Longest, Shape)));
+    }
+
+    /// <summary>The laws that may hold, their weights together 1.</summary>
+    private static List<Law> Laws(IReadOnlyCollection<Lifetime> seen)
+    {
         var longest = seen.Max(l => l.Days);
         double[] logs = [.. seen.Select(l => Math.Log(l.Days / longest))];
         var failed = seen.Count(l => l.Failed);
         var logFailed = seen.Where(l => l.Failed).Sum(l => Math.Log(l.Days / longest));
-        // Ages, and how many have each, so that thousands cost no more than weeks.
-        var ages = ageDays.Select(a => ageDays.Count > ManyParts ? Math.Round(a / 7) * 7 : a).CountBy(a => a).ToList();
         var shapes = Enumerable
             .Range(0, Shapes)
             .Select(i => Math.Exp(LogShape.Middle + (LogShape.Deviation * 3.5 * ((2.0 * i / (Shapes - 1)) - 1))))
@@ -75,26 +106,22 @@ public sealed class Demand
             })
             .ToList();
         var top = shapes.Max(s => s.Log);
-        var laws = new List<(double Weight, PoissonBinomial Count)>();
-        foreach (var (shape, total, log) in shapes.Where(s => s.Log > top - 7))
-        {
-            for (var i = 0; i < Rates; i++)
-            {
-                var rate = Gamma.InvCDF(failed + 0.5, total, (i + 0.5) / Rates);
-                laws.Add(
-                    (
-                        Math.Exp(log - top),
-                        PoissonBinomial.Of([.. ages.SelectMany(a => Enumerable.Repeat(FailsWithin(a.Key), a.Value))])
-                    )
-                );
-
-                double FailsWithin(double age) =>
-                    1
-                    - Math.Exp(rate * (Math.Pow(age / longest, shape) - Math.Pow((age + withinDays) / longest, shape)));
-            }
-        }
-
+        List<Law> laws =
+        [
+            .. shapes
+                .Where(s => s.Log > top - 7)
+                .SelectMany(s =>
+                    Enumerable
+                        .Range(0, Rates)
+                        .Select(i => new Law(
+                            Math.Exp(s.Log - top),
+                            Gamma.InvCDF(failed + 0.5, s.Total, (i + 0.5) / Rates),
+                            s.Shape,
+                            longest
+                        ))
+                ),
+        ];
         var all = laws.Sum(l => l.Weight);
-        return new Demand([.. laws.Select(l => (l.Weight / all, l.Count))]);
+        return laws.ConvertAll(l => l with { Weight = l.Weight / all });
     }
 }

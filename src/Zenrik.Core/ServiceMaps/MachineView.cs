@@ -170,7 +170,7 @@ public sealed record MachineView(
         var present = unit.Parts.Select(p => p.Id).ToHashSet();
         IReadOnlyList<PartId> away = [.. moment.PartsAside.Except(moment.PartsOut), .. moment.PartsOut];
         var off = away.ToHashSet();
-        var gone = off.SelectMany(p => unit.MovingWith(p, off)).ToHashSet();
+        var gone = unit.GoneWith(off);
         var things = new List<DrawnThing>();
         var up = model.IsTwoSided ? moment.Up : null;
         // The choice of a variant that this unit does not have lies where another does.

@@ -138,8 +138,10 @@ public static class MetricThreads
         thread switch
         {
             MetricThread.M16 => "M1.6",
+            MetricThread.M2 => "M2",
             MetricThread.M25 => "M2.5",
-            _ => thread.ToString(),
+            MetricThread.M3 => "M3",
+            _ => throw new ArgumentOutOfRangeException(nameof(thread)),
         };
 }
 

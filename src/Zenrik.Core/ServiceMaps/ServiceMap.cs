@@ -278,15 +278,20 @@ public sealed record ServiceMap
     /// <summary>A part and everything still mounted on it: what moves when the part is lifted.</summary>
     /// <param name="carrier">The part that is lifted.</param>
     /// <param name="off">Parts that have already come off and stay where they are.</param>
-    public IReadOnlySet<PartId> MovingWith(PartId carrier, IReadOnlySet<PartId>? off = null)
+    public IReadOnlySet<PartId> MovingWith(PartId carrier, IReadOnlySet<PartId>? off = null) =>
+        WithRiders([carrier], off);
+
+    /// <summary>Parts that are off and everything still mounted on any of them: what is gone from its place.</summary>
+    public IReadOnlySet<PartId> GoneWith(IReadOnlySet<PartId> off) => WithRiders([.. off], off);
+
+    private HashSet<PartId> WithRiders(HashSet<PartId> group, IReadOnlySet<PartId>? off)
     {
-        var group = new HashSet<PartId> { carrier };
         for (var grown = true; grown; )
         {
             grown = false;
             foreach (var p in Parts)
             {
-                if (p.MountedOn is { } on && group.Contains(on) && off?.Contains(p.Id) != true && p.Id != carrier)
+                if (p.MountedOn is { } on && group.Contains(on) && off?.Contains(p.Id) != true)
                 {
                     grown |= group.Add(p.Id);
                 }

@@ -5,6 +5,8 @@ using Zenrik.Core.Batteries;
 using Zenrik.Core.Reliability;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Batteries;
+using Zenrik.Workshop.Book;
+using Zenrik.Workshop.Economics;
 using Zenrik.Workshop.Reliability;
 using Zenrik.Workshop.Scheduling;
 using static Zenrik.Web.Api.Answers;
@@ -92,6 +94,19 @@ public sealed record CalendarAnswer(
 );
 
 /// <summary>What lies ahead, for programs.</summary>
+public sealed record OpenPartAnswer(
+    string Assembly,
+    string Number,
+    [property: Description("The chance that it fails while the unit is of use, 0 to 1.")] double Fails,
+    [property: Description("How often it is exchanged by then when it is left now, in expectation.")] double Left,
+    [property: Description("How often from now on when a new one goes in now.")] double Exchanged,
+    double AloneMinutes,
+    double MoreMinutes,
+    decimal Price,
+    [property: Description("Saved by exchanging it now, in the house's currency; below 0 where it does not pay.")]
+        decimal Gain
+);
+
 internal static class OutlookApi
 {
     public static void MapOutlook(this IEndpointRouteBuilder api)
@@ -106,7 +121,33 @@ internal static class OutlookApi
         api.MapGet("/outlook/spares", Spares)
             .WithSummary("How many parts of each slot will fail within some days, and how many are enough")
             .WithTags("Outlook");
+        api.MapGet("/repairs/{code}/while-open", WhileOpen)
+            .WithSummary("What else of a repair's unit pays to exchange while it is open")
+            .WithTags("Outlook");
     }
+
+    private static async Task<Results<Ok<IReadOnlyList<OpenPartAnswer>>, ProblemHttpResult>> WhileOpen(
+        string code,
+        WhileItIsOpen open,
+        CancellationToken stop
+    ) =>
+        Repair.NumberOf(code) is not { } number || await open.Run(number, stop) is not { } view
+            ? Problem(
+                new Refusal(RefusalReason.NotFound, $"There is no repair {code} that is planned and not begun yet.")
+            )
+            : TypedResults.Ok<IReadOnlyList<OpenPartAnswer>>([
+                .. view.Parts.Select(p => new OpenPartAnswer(
+                    p.Assembly.Id.Value,
+                    p.Number,
+                    Math.Round(p.Worth.Fails, 4),
+                    Math.Round(p.Worth.Left, 3),
+                    Math.Round(p.Worth.Exchanged, 3),
+                    Math.Round(p.Worth.AloneMinutes, 1),
+                    Math.Round(p.Worth.MoreMinutes, 1),
+                    Math.Round(p.Worth.Price, 2),
+                    Math.Round(p.Worth.Gain, 2)
+                )),
+            ]);
 
     private static async Task<Ok<CalendarAnswer>> Bench(ViewCalendar calendar, CancellationToken stop)
     {

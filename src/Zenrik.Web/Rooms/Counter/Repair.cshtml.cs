@@ -4,6 +4,7 @@ using Zenrik.Core;
 using Zenrik.Core.Repairs;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.BenchLedger;
+using Zenrik.Workshop.Economics;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Mailing;
 using Zenrik.Workshop.People;
@@ -35,6 +36,7 @@ public sealed class RepairModel(
     EndCheckUp checkUp,
     Post post,
     ReadyFor ready,
+    WhileItIsOpen whileOpen,
     IAuthorizationService authorization,
     TimeProvider clock
 ) : RoomPage
@@ -87,6 +89,13 @@ public sealed class RepairModel(
 
         return Page();
     }
+
+    /// <summary>What else pays to exchange; reckoned after the page, which does not wait for its plans.</summary>
+    public async Task<IActionResult> OnGetWhileOpen(string code, CancellationToken stop) =>
+        Repair.NumberOf(code) is not { } number ? NotFound()
+        : await whileOpen.Run(number, stop) is { } view
+            ? Partial("_WhileOpen", (code, view, User.May(Policies.Counter)))
+        : Content("");
 
     public Task<IActionResult> OnPostChoose(string code, string? slot, string? item, CancellationToken stop) =>
         Do(
