@@ -20,6 +20,7 @@ for (const [name, { address, before }] of Object.entries(views)) {
   if (wanted.length > 0 && !wanted.includes(name)) continue;
   await page.setViewportSize({ width: 1280, height: 800 });
   await page.goto(url + address);
+  await page.waitForFunction(() => !document.querySelector("[aria-busy=true]"));
   await before?.(page);
   await page.screenshot({ path: `${folder}/${name}.png` });
 }
