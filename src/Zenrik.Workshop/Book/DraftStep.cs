@@ -6,13 +6,13 @@ namespace Zenrik.Workshop.Book;
 
 public enum DraftStepKind
 {
-    /// <summary>What a closed session showed: <see cref="Core.MapMaking.Sighting"/>.</summary>
+    /// <summary>What a closed session showed, or a list says: <see cref="Core.MapMaking.Sighting"/>.</summary>
     Sighting,
 
     /// <summary>What a person said: <see cref="Core.MapMaking.Statement"/>.</summary>
     Statement,
 
-    /// <summary>A statement, or a copy, no longer counts; the text is its version.</summary>
+    /// <summary>A statement, a copy or a list no longer counts; the text is its version.</summary>
     TakenBack,
 
     /// <summary>The map of a like model it goes on from: <see cref="Core.MapMaking.CopiedMap"/>.</summary>
@@ -38,12 +38,17 @@ public sealed class DraftStep
 
     public Technician By { get; init; } = null!;
 
-    /// <summary>The repair a sighting comes from.</summary>
+    /// <summary>The repair a sighting comes from; null: a list that was taken in.</summary>
     public RepairId? RepairId { get; init; }
 
     public Repair? Repair { get; init; }
 
     public required string Json { get; init; }
+
+    /// <summary>True for what a person said or brought; what a session at the bench showed stays.</summary>
+    public bool CanBeTakenBack =>
+        Kind is DraftStepKind.Statement or DraftStepKind.Copied
+        || this is { Kind: DraftStepKind.Sighting, RepairId: null };
 }
 
 internal sealed class DraftStepConfiguration : IEntityTypeConfiguration<DraftStep>
@@ -52,6 +57,7 @@ internal sealed class DraftStepConfiguration : IEntityTypeConfiguration<DraftSte
     {
         builder.HasKey(s => new { s.ModelCode, s.Version });
         builder.Property(s => s.Json).HasColumnType("text");
+        builder.Ignore(s => s.CanBeTakenBack);
         builder.HasOne<Model>().WithMany().HasForeignKey(s => s.ModelCode).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne(s => s.By).WithMany().HasForeignKey(s => s.ById).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne(s => s.Repair).WithMany().HasForeignKey(s => s.RepairId).OnDelete(DeleteBehavior.Restrict);

@@ -7,6 +7,7 @@ using Zenrik.Core.Sourcing;
 using Zenrik.Core.Stock;
 using Zenrik.Core.Teardown;
 using Zenrik.Core.Triage;
+using Zenrik.Workshop.Batteries;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Parts;
@@ -279,12 +280,7 @@ public sealed class DecideFor(
             return null;
         }
 
-        var readings = await db
-            .BatteryReadings.AsNoTracking()
-            .Where(r => r.UnitId == passport.Unit.Id && r.ItemId == battery.Id)
-            .OrderBy(r => r.At)
-            .Select(r => new { r.At, r.Health })
-            .ToListAsync(stop);
+        var readings = await db.HealthOf(battery.Id, passport.Unit.Id, stop);
         return BatteryWear.MonthsTo(
             [.. readings.Select(r => (DateOnly.FromDateTime(r.At.LocalDateTime), r.Health))],
             today,

@@ -1,4 +1,3 @@
-using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Batteries;
 using Zenrik.Core.Economics;
@@ -147,16 +146,11 @@ public sealed class WhileItIsOpen(
             return null;
         }
 
-        var readings = await db
-            .BatteryReadings.AsNoTracking()
-            .Where(r => r.UnitId == passport.Unit.Id && r.ItemId == battery.Id)
-            .OrderBy(r => r.At)
-            .Select(r => new { r.At, r.Health })
-            .ToListAsync(stop);
+        var readings = await db.HealthOf(battery.Id, passport.Unit.Id, stop);
         var model = passport.Unit.ModelCode;
         var now = clock.GetUtcNow();
         return
-            await batteries.Of(model, battery, slot.Since, readings.Select(r => (r.At, r.Health)), stop) is { } its
+            await batteries.Of(model, battery, slot.Since, readings, stop) is { } its
             && await batteries.Of(model, battery, now, [(now, 1.0)], stop) is { } fresh
             ? (its, fresh)
             : null;

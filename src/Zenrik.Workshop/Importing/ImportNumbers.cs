@@ -38,20 +38,7 @@ internal sealed class ImportNumbers(
         CancellationToken stop
     )
     {
-        models ??= new ModelNames(
-            (
-                await db
-                    .Models.AsNoTracking()
-                    .Where(m => m.MergedInto == null)
-                    .Select(m => new
-                    {
-                        m.Code,
-                        m.Maker,
-                        m.Name,
-                    })
-                    .ToListAsync(stop)
-            ).Select(m => (m.Code, m.Maker, m.Name))
-        );
+        models ??= await db.ModelNames(stop);
         var canonical = batch
             .Select(r => PartNumber.Canonicalise(r["number"] ?? ""))
             .Where(c => c.Length is > 0 and <= PartNumber.MaxLength)

@@ -22,7 +22,7 @@ internal sealed class ImportTeardown(WorkshopDb db, Actor by) : SheetRun
     public override async Task<IReadOnlyList<RowFate>> Judge(IReadOnlyList<RowValues> batch, CancellationToken stop)
     {
         judged = [];
-        var names = await Names(stop);
+        var names = await db.ModelNames(stop);
         var fates = new RowFate[batch.Count];
         var byModel = new Dictionary<string, List<int>>(StringComparer.Ordinal);
         foreach (var (i, row) in batch.Index())
@@ -148,22 +148,6 @@ internal sealed class ImportTeardown(WorkshopDb db, Actor by) : SheetRun
             }
         }
     }
-
-    private async Task<ModelNames> Names(CancellationToken stop) =>
-        new(
-            (
-                await db
-                    .Models.AsNoTracking()
-                    .Where(m => m.MergedInto == null)
-                    .Select(m => new
-                    {
-                        m.Code,
-                        m.Maker,
-                        m.Name,
-                    })
-                    .ToListAsync(stop)
-            ).Select(m => (m.Code, m.Maker, m.Name))
-        );
 
     private static Outcome<string> ModelOf(RowValues row, ModelNames names)
     {

@@ -29,7 +29,9 @@ internal static class Drafts
         var back = TakenBack(steps);
         return new Draft(
             model.ToCore(),
-            steps.Where(s => s.Kind == DraftStepKind.Sighting).Select(s => Sighting.Parse(s.Json)),
+            steps
+                .Where(s => s.Kind == DraftStepKind.Sighting && !back.Contains(s.Version))
+                .Select(s => Sighting.Parse(s.Json)),
             steps
                 .Where(s => s.Kind == DraftStepKind.Statement && !back.Contains(s.Version))
                 .Select(s => Statement.Parse(s.Json)),
@@ -41,7 +43,7 @@ internal static class Drafts
     public static DraftStep? CopyIn(IReadOnlyList<DraftStep> steps, IReadOnlySet<int> back) =>
         steps.LastOrDefault(s => s.Kind == DraftStepKind.Copied && !back.Contains(s.Version));
 
-    /// <summary>Versions of statements and copies that no longer count.</summary>
+    /// <summary>Versions of statements, copies and lists that no longer count.</summary>
     public static IReadOnlySet<int> TakenBack(IEnumerable<DraftStep> steps) =>
         steps
             .Where(s => s.Kind == DraftStepKind.TakenBack)

@@ -105,7 +105,7 @@ public sealed class SayOfModel(WorkshopDb db, TimeProvider clock)
         }
     }
 
-    /// <summary>A statement or a copy no longer counts; what was said before it does again.</summary>
+    /// <summary>A statement, a copy or a list no longer counts; what was said before it does again.</summary>
     public Task<Outcome<string>> TakeBack(
         Guid request,
         string modelCode,
@@ -125,12 +125,12 @@ public sealed class SayOfModel(WorkshopDb db, TimeProvider clock)
             }
 
             var steps = await Steps(modelCode, stop);
-            if (
-                steps.Find(s => s.Version == version)
-                is not { Kind: DraftStepKind.Statement or DraftStepKind.Copied } step
-            )
+            if (steps.Find(s => s.Version == version) is not { } step || !step.CanBeTakenBack)
             {
-                return new Refusal(RefusalReason.NotFound, "Only what was said or copied can be taken back.");
+                return new Refusal(
+                    RefusalReason.NotFound,
+                    "Only what was said, copied or taken in from a list can be taken back; what a bench showed stays."
+                );
             }
 
             if (Drafts.TakenBack(steps).Contains(version))

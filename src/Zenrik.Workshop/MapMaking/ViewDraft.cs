@@ -10,8 +10,9 @@ namespace Zenrik.Workshop.MapMaking;
 /// <param name="Version">Names the step.</param>
 /// <param name="Statement">What was said; null for a session or a copy.</param>
 /// <param name="Copied">The model it goes on from; null for what was said or seen.</param>
-/// <param name="Repair">The repair whose session it was; null for what was said.</param>
+/// <param name="Repair">The repair whose session it was; null for what was said or came from a list.</param>
 /// <param name="Counts">False once it was taken back.</param>
+/// <param name="CanBeTakenBack">False for what a bench showed.</param>
 public sealed record StepLine(
     int Version,
     DateTimeOffset At,
@@ -20,7 +21,8 @@ public sealed record StepLine(
     string? Copied,
     string? Repair,
     int Things,
-    bool Counts
+    bool Counts,
+    bool CanBeTakenBack
 );
 
 /// <summary>A model and what is known of how it comes apart.</summary>
@@ -101,7 +103,8 @@ public sealed class ViewDraft(WorkshopDb db)
                         s.Kind == DraftStepKind.Copied ? CopiedMap.Parse(s.Json).Name : null,
                         s.Repair?.Code,
                         s.Kind == DraftStepKind.Sighting ? Sighting.Parse(s.Json).Things.Count : 0,
-                        !back.Contains(s.Version)
+                        !back.Contains(s.Version),
+                        s.CanBeTakenBack
                     ))
                     .Reverse(),
             ],

@@ -307,6 +307,17 @@ public sealed class TakeInFileTests(TemplateDatabase databases)
         );
         var map = await book.Ask(db => db.MapNow(code, default));
         map!.Fasteners.Single(f => f.Name == "Base screws").Count.ShouldBe(8);
+
+        // A wrong list is taken back as anything else that was said.
+        var lists = await book.Ask(db =>
+            db.DraftSteps.Where(s => s.ModelCode == code).OrderBy(s => s.Version).Select(s => s.Version).ToListAsync()
+        );
+        foreach (var version in lists)
+        {
+            _ = (await book.Do<SayOfModel, Outcome<string>>(s => s.TakeBack(Guid.NewGuid(), code, version, by))).Value;
+        }
+
+        (await book.Ask(db => db.MapNow(code, default))).ShouldBeNull();
     }
 
     /// <summary>What is given out can be taken in again and changes nothing: both ways agree on every list.</summary>
