@@ -79,7 +79,7 @@ run_xunit() {
   "$1/bin/Release/net10.0/$name" -noColor | tee "$log" || true
   # What a test shows of its bytes may be anything.
   summary=$(grep -aE "^ +$name +Total:" "$log" | tail -n 1 || true)
-  wrong+=$(grep -aE "\[FAIL\]" "$log" | tr -d '\0' || true)
+  wrong=$(printf '%s\n' "$wrong" "$(grep -aE "\[FAIL\]" "$log" | tr -d '\0')" | sed '/^$/d')
   rm -f "$log"
   if [ -z "$summary" ]; then
     say "$name ended without a summary."

@@ -7,6 +7,8 @@ public sealed record MonthsLeft(double Months, string EndedBy)
 {
     private const double DaysAMonth = 365.25 / 12;
 
+    public double Days => Months * DaysAMonth;
+
     /// <summary>The shortest of what support, age and the battery still allow.</summary>
     /// <param name="boughtOn">When the unit was bought.</param>
     /// <param name="today">The day it is asked.</param>

@@ -104,21 +104,20 @@ public sealed class Draft
     }
 
     /// <summary>Everything that comes off, in an order it can come off in.</summary>
-    public IReadOnlyList<Act> InOrder
+    public IReadOnlyList<Act> InOrder()
     {
-        get
+        var left = order.Acts.ToList();
+        var off = new HashSet<Act>();
+        var sorted = new List<Act>();
+        while (left.Count > 0)
         {
-            var left = order.Acts.ToList();
-            var off = new List<Act>();
-            while (left.Count > 0)
-            {
-                var next = left.First(a => order.WaitsOf(a).All(off.Contains));
-                off.Add(next);
-                _ = left.Remove(next);
-            }
-
-            return off;
+            var next = left.First(a => order.WaitsOf(a).All(off.Contains));
+            off.Add(next);
+            sorted.Add(next);
+            left.Remove(next);
         }
+
+        return sorted;
     }
 
     /// <summary>The draft with one session more.</summary>

@@ -126,17 +126,27 @@ public static class WrittenOrder
     public static IReadOnlyList<WrittenThing> Of(Draft draft)
     {
         var map = draft.Map;
-        string? Named(PartId id) => draft.InOrder.Contains(Act.LiftOut(id)) ? map.Part(id).Name : null;
-        return [.. draft.InOrder.Select((act, i) => Written(act, i + 1))];
+        var order = draft.InOrder();
+        var lifted = order.Where(a => a.Kind == ActKind.LiftOut).Select(a => a.Part).ToHashSet();
+        string? Named(PartId id) => lifted.Contains(id) ? map.Part(id).Name : null;
+        return
+        [
+            .. order.Select(
+                (act, i) =>
+                {
+                    var (thing, of) = Written(act);
+                    return new WrittenThing(i + 1, thing, of);
+                }
+            ),
+        ];
 
-        WrittenThing Written(Act act, int line)
+        (NamedThing Thing, string? Of) Written(Act act)
         {
             switch (act.Kind)
             {
                 case ActKind.Undo:
                     var screws = map.Fastener(act.Fastener);
-                    return new WrittenThing(
-                        line,
+                    return (
                         new NamedThing
                         {
                             Kind = NamedKind.Screws,
@@ -149,8 +159,7 @@ public static class WrittenOrder
                     );
                 case ActKind.Open or ActKind.Isolate:
                     var joint = map.Joint(act.Joint);
-                    return new WrittenThing(
-                        line,
+                    return (
                         new NamedThing
                         {
                             Kind = act.Kind == ActKind.Isolate ? NamedKind.Isolation : NamedKind.Joint,
@@ -161,8 +170,7 @@ public static class WrittenOrder
                     );
                 case ActKind.Free:
                     var tie = map.Tie(act.Tie);
-                    return new WrittenThing(
-                        line,
+                    return (
                         new NamedThing
                         {
                             Kind = NamedKind.Tie,
@@ -173,8 +181,7 @@ public static class WrittenOrder
                     );
                 default:
                     var part = map.Part(act.Part);
-                    return new WrittenThing(
-                        line,
+                    return (
                         new NamedThing
                         {
                             Kind = NamedKind.Part,

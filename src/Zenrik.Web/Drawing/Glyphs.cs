@@ -41,13 +41,12 @@ public static class Glyphs
     public static IHtmlContent Screw(Screw screw, double radius)
     {
         var a = radius * 0.55;
+        var pin = Show.Mm(a * 0.25);
         var recess = screw.Drive switch
         {
             Drive.HexStandoff => Lobe(Paths.Hexagon(a * 1.4)),
             Drive.FiveLobe => Lobe(Paths.Lobes(5, a * 1.15)),
-            Drive.T5Pin or Drive.T6Pin =>
-                $"""{Lobe(Paths.Lobes(6, a * 1.15))}<circle class="pin" r="{Show.Mm(a
-                * 0.25)}"/>""",
+            Drive.T5Pin or Drive.T6Pin => $"""{Lobe(Paths.Lobes(6, a * 1.15))}<circle class="pin" r="{pin}"/>""",
             var lobed when lobed.IsHexalobular() => Lobe(Paths.Lobes(6, a * 1.15)),
             Drive.Slot => $"""<path d="M{Show.Mm(-a)},0H{Show.Mm(a)}"/>""",
             _ => $"""<path d="M{Show.Mm(-a)},0H{Show.Mm(a)}M0,{Show.Mm(-a)}V{Show.Mm(a)}"/>""",

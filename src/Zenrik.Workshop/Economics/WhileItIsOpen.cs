@@ -24,8 +24,7 @@ public sealed record OpenPart(Assembly Assembly, string Number, int Free, WhileO
 /// nothing to this job has no minutes of its own in the sum.
 /// </param>
 /// <param name="Until">The last day the unit is of use.</param>
-/// <param name="EndedBy">What ends it: "age", "support ends".</param>
-public sealed record OpenView(IReadOnlyList<OpenPart> Parts, DateOnly Until, string EndedBy, HouseFigures Figures)
+public sealed record OpenView(IReadOnlyList<OpenPart> Parts, DateOnly Until, HouseFigures Figures)
 {
     /// <summary>True where it is not of use any longer than it takes to repair it.</summary>
     public bool IsAtItsEnd { get; init; }
@@ -45,14 +44,12 @@ public sealed class WhileItIsOpen(
     TimeProvider clock
 )
 {
-    private const double DaysAMonth = 365.25 / 12;
-
     /// <returns>Null where nothing is planned yet, or the bench has begun.</returns>
     public async Task<OpenView?> Run(long repairNumber, CancellationToken stop = default)
     {
         if (
             !(await repairs.Run(repairNumber, stop)).Try(out var view, out _)
-            || view is not { Plan: { } plan, Repair.State: Core.Repairs.RepairState.Open, Passport.Fitted: { } map }
+            || view is not { Plan: { Map: var map } plan, Repair.State: Core.Repairs.RepairState.Open }
         )
         {
             return null;
@@ -61,18 +58,18 @@ public sealed class WhileItIsOpen(
         var unit = view.Repair.Unit;
         var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
         var left = MonthsLeft.Of(unit.BoughtOn, today, unit.Model.LifeMonths, unit.Model.SupportEnds, null);
-        var days = left.Months * DaysAMonth;
+        var days = left.Days;
         var until = today.AddDays((int)days);
         var figures = await db.Figures(stop);
+        if (days < 1)
+        {
+            return new OpenView([], until, figures) { IsAtItsEnd = true };
+        }
+
         var fleet = await lives.Run(stop);
         var of = fleet
             .Parts.Where(p => p.Life.Model == unit.ModelCode)
             .ToLookup(p => p.Life.Slot, StringComparer.Ordinal);
-        if (days < 1)
-        {
-            return new OpenView([], until, left.EndedBy, figures) { IsAtItsEnd = true };
-        }
-
         var exchanged = view.Lines.Select(l => l.Line.Slot).ToHashSet(StringComparer.Ordinal);
         var spoken = await ForecastOf(view.Passport, stop);
         var asked = view
@@ -113,15 +110,20 @@ public sealed class WhileItIsOpen(
             {
                 AloneMinutes = alone.Minutes.Expected,
             };
-            if (worth.Pays && (await plans.Of(map, [.. plan.Goals, goal], stop)).Try(out var both, out _))
+            if (worth.Pays)
             {
+                if (!(await plans.Of(map, [.. plan.Goals, goal], stop)).Try(out var both, out _))
+                {
+                    continue;
+                }
+
                 worth = worth with { MoreMinutes = Math.Max(0, both.Minutes.Expected - plan.Minutes.Expected) };
             }
 
             parts.Add(new OpenPart(assembly, number, stock(number).Free, worth));
         }
 
-        return new OpenView([.. parts.OrderByDescending(p => p.Worth.Gain)], until, left.EndedBy, figures);
+        return new OpenView([.. parts.OrderByDescending(p => p.Worth.Gain)], until, figures);
 
         (Func<double, double>, Func<double, double>) ByAge(IReadOnlyList<Lifetime> seen, DateTimeOffset since)
         {

@@ -29,7 +29,8 @@ internal sealed class ImportUnits(
     {
         if (models is null)
         {
-            models = await Models(stop);
+            models = await db.ModelNames(stop);
+            facts = await FactsOfModels(stop);
             pattern = await db.TagPattern(stop);
         }
 
@@ -124,23 +125,11 @@ internal sealed class ImportUnits(
         await Change([.. chosen.Where(r => r.Fate is RowFate.Changed).Select(r => r.Plan)], occasion, stop);
     }
 
-    private async Task<ModelNames> Models(CancellationToken stop)
-    {
-        var all = await db
+    private Task<Dictionary<string, (bool Retired, int? Warranty)>> FactsOfModels(CancellationToken stop) =>
+        db
             .Models.AsNoTracking()
             .Where(m => m.MergedInto == null)
-            .Select(m => new
-            {
-                m.Code,
-                m.Maker,
-                m.Name,
-                m.IsRetired,
-                m.WarrantyMonths,
-            })
-            .ToListAsync(stop);
-        facts = all.ToDictionary(m => m.Code, m => (m.IsRetired, m.WarrantyMonths));
-        return new ModelNames(all.Select(m => (m.Code, m.Maker, m.Name)));
-    }
+            .ToDictionaryAsync(m => m.Code, m => (m.IsRetired, m.WarrantyMonths), stop);
 
     private async Task MakeModels(List<ListedUnit> fresh, CancellationToken stop)
     {
@@ -161,7 +150,8 @@ internal sealed class ImportUnits(
 
         if (unknown.Count > 0)
         {
-            models = await Models(stop);
+            models = await db.ModelNames(stop);
+            facts = await FactsOfModels(stop);
         }
     }
 
