@@ -118,7 +118,7 @@ internal static class PracticeMeasures
 
         // The whole answer, drawing and list with it, against a page of the same program that has nothing to show.
         await using var program = await RunningProgram.Start(connection, "aled");
-        for (var i = 0; i < 8; i++)
+        for (var i = 0; i < 24; i++)
         {
             times = await Asked();
         }

@@ -113,10 +113,12 @@ test("a fault is found in a machine that answers, and what it was is told at the
   const choices = page.locator(".choices.wide button");
   await choices.first().click();
   await expect(page.locator(".ledger tr")).toHaveCount(1);
-  for (let i = 0; i < 40 && (await choices.count()) > 0; i++) {
-    const before = await page.locator("[name=Seen]").inputValue();
+  // Read in one go: when it is over the field is gone.
+  const standing = () => page.evaluate(() => document.querySelector("[name=Seen]")?.value ?? "over");
+  for (let i = 0; i < 40 && (await standing()) !== "over"; i++) {
+    const before = await standing();
     await choices.last().click();
-    await expect.poll(async () => ((await choices.count()) === 0 ? "over" : await page.locator("[name=Seen]").inputValue())).not.toBe(before);
+    await expect.poll(standing).not.toBe(before);
   }
   await expect(page.getByText(/^It was: /)).toBeVisible();
   await expect(page.locator(".points-won")).toContainText("of 100");
