@@ -96,6 +96,7 @@ public static class WorkshopServices
         services.AddScoped<MoveItem>();
         services.AddScoped<IssueItem>();
         services.AddScoped<StripDonor>();
+        services.AddScoped<AskForStrip>();
         services.AddScoped<CountBin>();
         services.AddScoped<TakeBackMovement>();
         services.AddScoped<SetLevel>();

@@ -52,6 +52,26 @@ test("a bad lot is on the watch list, its curve is a click away, and its units a
   expect((await page.goto(`${workshop.url}/outlook/wear/thimble-11/nothing`)).status()).toBe(404);
 });
 
+test("a donor worth opening becomes a job of the calendar, and is called off again", async ({ page, workshop }) => {
+  await signIn(page, workshop, "mara");
+  await page.goto(`${workshop.url}/outlook/harvest`);
+  const donor = page.locator("table.walk tbody tr").first();
+  const tag = await donor.locator("a.code").first().innerText();
+  await donor.getByRole("button", { name: `Put stripping ${tag} on the bench calendar` }).click();
+  await expect(page.getByRole("status").filter({ hasText: `Stripping ${tag}` })).toBeVisible();
+  await page.getByRole("link", { name: "On the calendar" }).click();
+  const job = page.locator(".hands li").filter({ hasText: tag });
+  await expect(job).toContainText("strip:");
+  await job.getByRole("link", { name: tag }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(`Strip ${tag}`);
+  expect(await page.getByRole("checkbox", { checked: true }).count()).toBeGreaterThan(0);
+
+  await page.goto(`${workshop.url}/outlook/harvest`);
+  await page.getByRole("button", { name: `Call off stripping ${tag}` }).click();
+  await expect(page.getByText("stays a donor")).toBeVisible();
+  await expect(page.getByRole("button", { name: `Put stripping ${tag} on the bench calendar` })).toBeVisible();
+});
+
 test("a promise at risk is swapped in on the calendar, and what is pinned is freed by key", async ({ page, workshop }) => {
   await signIn(page, workshop, "mara");
   // Half an hour at the bench, tomorrow, for two jobs that are promised for tomorrow.

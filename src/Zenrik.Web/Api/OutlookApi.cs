@@ -70,7 +70,8 @@ public sealed record DemandAnswer(
 );
 
 public sealed record JobAnswer(
-    string Repair,
+    [property: Description("Null where a donor is to be stripped.")] string? Repair,
+    string What,
     string Tag,
     string Hand,
     DateTimeOffset Begins,
@@ -84,7 +85,7 @@ public sealed record JobAnswer(
     bool Pinned
 );
 
-public sealed record UnplacedAnswer(string Repair, string Tag, string Why);
+public sealed record UnplacedAnswer(string? Repair, string Tag, string Why);
 
 public sealed record CalendarAnswer(
     [property: Description("Minutes late, each by its weight.")] long Late,
@@ -158,18 +159,19 @@ internal static class OutlookApi
                 view.Bound,
                 [
                     .. view.Jobs.Select(j => new JobAnswer(
-                        j.Repair.Code,
-                        j.Repair.Unit.Tag,
+                        j.Task.Repair?.Code,
+                        j.Task.What,
+                        j.Task.Unit.Tag,
                         j.Placed.Hand.Name,
                         j.Placed.Begins,
                         j.Placed.Ends,
-                        j.Repair.PromisedOn,
+                        j.Task.PromisedOn,
                         j.Placed.MinutesLate,
                         Math.Round(j.Placed.ChanceLate, 4),
                         j.Pinned
                     )),
                 ],
-                [.. view.Unplaced.Select(n => new UnplacedAnswer(n.Repair.Code, n.Repair.Unit.Tag, n.Why))]
+                [.. view.Unplaced.Select(n => new UnplacedAnswer(n.Task.Repair?.Code, n.Task.Unit.Tag, n.Why))]
             )
         );
     }

@@ -67,6 +67,8 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
 
     public DbSet<BenchPin> BenchPins => Set<BenchPin>();
 
+    public DbSet<StripJob> StripJobs => Set<StripJob>();
+
     public DbSet<SolvedWork> SolvedWork => Set<SolvedWork>();
 
     public DbSet<Stocktake> Stocktakes => Set<Stocktake>();

@@ -32,6 +32,7 @@ public sealed record DonorToStrip(
 /// <param name="Proved">True when nothing gives more.</param>
 /// <param name="OneMore">By model: what one more donor of it, with everything that is wanted of it, would give; the most first.</param>
 /// <param name="Open">Wants that no donor serves: what waits.</param>
+/// <param name="Asked">By the donor's tag: what the bench calendar has of it.</param>
 public sealed record HarvestView(
     IReadOnlyList<DonorToStrip> Strip,
     IReadOnlyList<HarvestDonor> Leave,
@@ -40,6 +41,7 @@ public sealed record HarvestView(
     bool Proved,
     IReadOnlyList<(string Model, double Worth)> OneMore,
     IReadOnlyList<HarvestWant> Open,
+    IReadOnlyDictionary<string, StripJob> Asked,
     HouseFigures Figures
 );
 
@@ -89,6 +91,7 @@ public sealed class PlanHarvest(
             proved,
             [.. more.Select(m => (names.GetValueOrDefault(m.Model, m.Model), m.Worth))],
             [.. problem.Wants.Where((w, i) => w.Waits && !served.Contains(i))],
+            await db.StripJobs.AsNoTracking().Include(s => s.Unit).ToDictionaryAsync(s => s.Unit.Tag, stop),
             figures
         );
     }
@@ -167,7 +170,7 @@ public sealed class PlanHarvest(
                             slot.Slot.Slot,
                             new HarvestWant(
                                 $"{slot.Slot.ModelCode}/{slot.Slot.Slot}",
-                                $"{slot.Slot.Slot} of a {slot.Slot.Model}, expected",
+                                $"{slot.Slot.Slot.Replace('-', ' ')} of a {slot.Slot.Model}, expected",
                                 numbers,
                                 chance * Price(numbers) * minutePerMoney,
                                 false

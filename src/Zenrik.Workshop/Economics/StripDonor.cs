@@ -76,7 +76,27 @@ public sealed class StripDonor(WorkshopDb db, PassportOf passports, TimeProvider
                 labels.Add($"{item.Code} ({slot.Name}, {(part.Good ? $"bin {shelf.Code}" : "quarantine")})");
             }
 
+            await NoLongerAsked(unit, parts, stop);
             return $"Out of {unit.Tag}: {string.Join(", ", labels)}.";
+        }
+    }
+
+    /// <summary>What is out is asked for no more.</summary>
+    private async Task NoLongerAsked(Unit unit, IReadOnlyList<Stripped> parts, CancellationToken stop)
+    {
+        if (await db.StripJobs.SingleOrDefaultAsync(s => s.UnitId == unit.Id, stop) is not { } job)
+        {
+            return;
+        }
+
+        string[] left = [.. job.Slots.Except(parts.Select(p => p.Slot))];
+        if (left.Length == 0)
+        {
+            db.StripJobs.Remove(job);
+        }
+        else
+        {
+            job.Slots = left;
         }
     }
 

@@ -18,12 +18,15 @@ public sealed class BenchFeed(ViewCalendar calendar, TimeProvider clock)
             feed.Events.Add(
                 new CalendarEvent
                 {
-                    Uid = $"bench-{job.Repair.Code}@{root.Host}".ToLowerInvariant(),
-                    Summary = $"{job.Placed.Hand.Name}: {job.Repair.Code}, {job.What}, {job.Repair.Unit.Tag}",
+                    Uid = $"bench-{job.Task.Code.Replace(' ', '-')}@{root.Host}".ToLowerInvariant(),
+                    Summary = $"{job.Placed.Hand.Name}: {job.Task.Code}, {job.Task.What}, {job.Task.Unit.Tag}",
                     Start = new CalDateTime(job.Placed.Begins.UtcDateTime, "UTC"),
                     End = new CalDateTime(job.Placed.Ends.UtcDateTime, "UTC"),
                     DtStamp = new CalDateTime(clock.GetUtcNow().UtcDateTime, "UTC"),
-                    Url = new Uri(root, $"/repairs/{job.Repair.Code}"),
+                    Url = new Uri(
+                        root,
+                        job.Task.Repair is { } repair ? $"/repairs/{repair.Code}" : $"/fleet/{job.Task.Unit.Tag}/strip"
+                    ),
                     Categories = ["Bench"],
                 }
             );

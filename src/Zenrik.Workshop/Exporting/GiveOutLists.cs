@@ -322,13 +322,13 @@ public sealed class GiveOutLists(
         {
             yield return
             [
-                j.Repair.Code,
-                j.Repair.Unit.Tag,
-                j.What,
+                j.Task.Code,
+                j.Task.Unit.Tag,
+                j.Task.What,
                 j.Placed.Hand.Name,
                 Figure(j.Placed.Begins),
                 Figure(j.Placed.Ends),
-                Figure(j.Repair.PromisedOn),
+                Figure(j.Task.PromisedOn),
                 Figure(j.Placed.MinutesLate),
                 Figure(Math.Round(j.Placed.ChanceLate, 4)),
             ];

@@ -2872,6 +2872,52 @@ namespace Zenrik.Workshop.Migrations
                     b.ToTable("stored_offers", (string)null);
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Book.StripJob", b =>
+                {
+                    b.Property<Guid>("UnitId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("unit_id");
+
+                    b.Property<DateTimeOffset>("AskedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("asked_at");
+
+                    b.PrimitiveCollection<long[]>("For")
+                        .IsRequired()
+                        .HasColumnType("bigint[]")
+                        .HasColumnName("for");
+
+                    b.PrimitiveCollection<string[]>("Slots")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("slots");
+
+                    b.ComplexProperty(typeof(Dictionary<string, object>), "Minutes", "Zenrik.Workshop.Book.StripJob.Minutes#Minutes", b1 =>
+                        {
+                            b1.IsRequired();
+
+                            b1.Property<double>("Expected")
+                                .HasColumnType("double precision")
+                                .HasColumnName("minutes_expected");
+
+                            b1.Property<double>("High")
+                                .HasColumnType("double precision")
+                                .HasColumnName("minutes_high");
+
+                            b1.Property<double>("Low")
+                                .HasColumnType("double precision")
+                                .HasColumnName("minutes_low");
+                        });
+
+                    b.HasKey("UnitId")
+                        .HasName("pk_strip_jobs");
+
+                    b.ToTable("strip_jobs", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_strip_jobs_something", "cardinality(slots) > 0");
+                        });
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Book.Supplier", b =>
                 {
                     b.Property<Guid>("Id")
@@ -4261,6 +4307,18 @@ namespace Zenrik.Workshop.Migrations
                         .HasConstraintName("fk_stored_offers_suppliers_supplier_id");
 
                     b.Navigation("Supplier");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.StripJob", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Unit", "Unit")
+                        .WithOne()
+                        .HasForeignKey("Zenrik.Workshop.Book.StripJob", "UnitId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_strip_jobs_units_unit_id");
+
+                    b.Navigation("Unit");
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.Book.TriageStepRecord", b =>

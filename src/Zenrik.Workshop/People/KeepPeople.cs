@@ -173,14 +173,15 @@ public sealed class KeepPeople(WorkshopDb db, UserManager<Technician> people, Ap
 
     /// <summary>Who works at the bench, by name.</summary>
     public async Task<IReadOnlyList<Actor>> AtBench(CancellationToken stop = default) =>
-        await (
-            from p in db.Users.AsNoTracking()
-            join ur in db.UserRoles on p.Id equals ur.UserId
-            join r in db.Roles on ur.RoleId equals r.Id
-            where p.DisabledAt == null && Roles.AtBench.Contains(r.Name)
-            orderby p.Name
-            select new Actor(p.Id, p.Name)
-        ).ToListAsync(stop);
+        await BenchPeople.Select(p => new Actor(p.Id, p.Name)).ToListAsync(stop);
+
+    internal IQueryable<Technician> BenchPeople =>
+        from p in db.Users.AsNoTracking()
+        join ur in db.UserRoles on p.Id equals ur.UserId
+        join r in db.Roles on ur.RoleId equals r.Id
+        where p.DisabledAt == null && Roles.AtBench.Contains(r.Name)
+        orderby p.Name
+        select p;
 
     /// <summary>Gives somebody another role.</summary>
     public Task<Outcome<string>> SetRole(Guid id, string? role, Actor by, CancellationToken stop = default) =>

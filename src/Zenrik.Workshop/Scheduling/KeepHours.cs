@@ -24,14 +24,25 @@ public sealed class KeepHours(WorkshopDb db, KeepPeople people, TimeProvider clo
     public async Task<IReadOnlyList<HoursOf>> List(CancellationToken stop = default)
     {
         var now = clock.GetUtcNow();
-        var hours = await db.BenchHours.AsNoTracking().ToDictionaryAsync(h => h.TechnicianId, h => h.Days, stop);
+        var hands = await people
+            .BenchPeople.LeftJoin(
+                db.BenchHours,
+                p => p.Id,
+                h => h.TechnicianId,
+                (p, h) =>
+                    new
+                    {
+                        p.Id,
+                        p.Name,
+                        h!.Days,
+                    }
+            )
+            .OrderBy(h => h.Name)
+            .ToListAsync(stop);
         var away = (
             await db.Absences.AsNoTracking().Where(a => a.Until > now).OrderBy(a => a.From).ToListAsync(stop)
         ).ToLookup(a => a.TechnicianId);
-        return
-        [
-            .. (await people.AtBench(stop)).Select(p => new HoursOf(p, hours.GetValueOrDefault(p.Id), [.. away[p.Id]])),
-        ];
+        return [.. hands.Select(h => new HoursOf(new Actor(h.Id, h.Name), h.Days, [.. away[h.Id]]))];
     }
 
     /// <param name="days">Monday first: "8:30-12:00, 13:00-16:30"; empty: not at the bench.</param>

@@ -1,6 +1,6 @@
 using System.Security.Cryptography;
 using Microsoft.EntityFrameworkCore;
-using Zenrik.Core;
+using Zenrik.Core.Fleet;
 using Zenrik.Core.Scheduling;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.BenchLedger;
@@ -8,13 +8,27 @@ using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Workshop.Scheduling;
 
-/// <summary>A job of the calendar with the repair behind it.</summary>
+/// <summary>What a job of the calendar is: a repair, or a donor that parts are to come out of.</summary>
+/// <param name="Code">Of the repair; of a strip "strip" and the donor's tag.</param>
+/// <param name="Repair">Null for a strip, which is promised to nobody and pinned to nobody.</param>
+/// <param name="Strip">Null for a repair.</param>
+public sealed record BenchTask(string Code, string What, Unit Unit, Repair? Repair, StripJob? Strip)
+{
+    public static BenchTask Of(Repair repair, string what) => new(repair.Code, what, repair.Unit, repair, null);
+
+    public static BenchTask Of(StripJob strip) =>
+        new($"strip {strip.Unit.Tag}", $"strip: {strip.Parts}", strip.Unit, null, strip);
+
+    public DateOnly? PromisedOn => Repair?.PromisedOn;
+}
+
+/// <summary>A job of the calendar with what it is.</summary>
 /// <param name="Underway">True while it is on the bench.</param>
 /// <param name="Pinned">True when a person chose its place.</param>
-public sealed record CalendarJob(PlacedJob Placed, Repair Repair, string What, bool Underway, bool Pinned);
+public sealed record CalendarJob(PlacedJob Placed, BenchTask Task, bool Underway, bool Pinned);
 
-/// <summary>A repair that has no time, and why.</summary>
-public sealed record UnplacedJob(Repair Repair, string What, string Why);
+/// <summary>What has no time, and why.</summary>
+public sealed record UnplacedJob(BenchTask Task, string Why);
 
 /// <summary>Who does what when.</summary>
 /// <param name="Jobs">The first to begin first.</param>
@@ -112,7 +126,7 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepHours h
         );
     }
 
-    private sealed record Job(Repair Repair, string What, bool Underway);
+    private sealed record Job(BenchTask Task, bool Underway);
 
     private sealed record Laid(
         BenchWork Work,
@@ -129,7 +143,7 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepHours h
             .. placed.Select(p =>
             {
                 var job = laid.Jobs[p.Job.Id];
-                return new CalendarJob(p, job.Repair, job.What, job.Underway, p.Job.Pin is not null && !job.Underway);
+                return new CalendarJob(p, job.Task, job.Underway, p.Job.Pin is not null && !job.Underway);
             }),
         ];
 
@@ -165,8 +179,7 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepHours h
             var by = bench.Session.Entries.LastOrDefault()?.ById ?? bench.Session.StartedById;
             var theirs = hands.Exists(h => h.Id == by && h.Shifts.Minutes > 0);
             jobs[bench.Repair.Code] = new Job(
-                bench.Repair,
-                bench.Session.IsFree ? "without a map" : bench.Repair.What,
+                BenchTask.Of(bench.Repair, bench.Session.IsFree ? "without a map" : bench.Repair.What),
                 true
             );
             waiting.Add(
@@ -182,11 +195,11 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepHours h
         {
             if (row.Blocks.Count > 0 && !row.CanBeLaid)
             {
-                unplaced.Add(new UnplacedJob(row.Repair, row.What, string.Join("; ", row.Blocks)));
+                unplaced.Add(new UnplacedJob(BenchTask.Of(row.Repair, row.What), string.Join("; ", row.Blocks)));
                 continue;
             }
 
-            jobs[row.Repair.Code] = new Job(row.Repair, row.What, false);
+            jobs[row.Repair.Code] = new Job(BenchTask.Of(row.Repair, row.What), false);
             waiting.Add(
                 JobOf(
                     row.Repair,
@@ -203,8 +216,22 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepHours h
             );
         }
 
+        var strips = await db
+            .StripJobs.AsNoTracking()
+            .Include(s => s.Unit.Model)
+            .Where(s => s.Unit.State == UnitState.Donor)
+            .OrderBy(s => s.Unit.Tag)
+            .ToListAsync(stop);
+        var promised = view.Waiting.ToDictionary(r => r.Repair.Number, r => r.Repair.PromisedOn);
+        foreach (var strip in strips)
+        {
+            var task = BenchTask.Of(strip);
+            jobs[task.Code] = new Job(task, false);
+            waiting.Add(JobOf(task, strip, promised, now));
+        }
+
         var (work, left) = BenchWork.Of(
-            waiting.OrderBy(j => jobs[j.Id].Repair.Number),
+            waiting.OrderBy(j => jobs[j.Id].Task.Repair?.Number ?? long.MaxValue).ThenBy(j => j.Id),
             hands,
             BenchCustom.SetUpMinutes
         );
@@ -216,7 +243,7 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepHours h
         var missing = Enumerable.Range(0, work.Jobs.Count).Except(orders.SelectMany(o => o)).Select(j => work.Jobs[j]);
         unplaced.AddRange(
             left.Concat(missing.Select(j => (Job: j, Why: $"Nobody has room for it within {Ahead / 7} weeks.")))
-                .Select(l => new UnplacedJob(jobs[l.Job.Id].Repair, jobs[l.Job.Id].What, l.Why))
+                .Select(l => new UnplacedJob(jobs[l.Job.Id].Task, l.Why))
         );
         return new Laid(work, orders, fingerprint, solved, jobs, unplaced, hands);
     }
@@ -267,6 +294,25 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepHours h
             ),
             repair.PromisedOn is not null
         );
+
+    /// <summary>
+    /// A strip is due by the day that was promised to whoever waits for its parts first; where nobody waits, as soon as the
+    /// house would have anything done, but it can wait for what is urgent.
+    /// </summary>
+    private BenchJob JobOf(BenchTask task, StripJob strip, Dictionary<long, DateOnly?> promised, DateTimeOffset now)
+    {
+        var waits = strip.For.Where(promised.ContainsKey).ToList();
+        var first = waits.Select(w => promised[w]).Min();
+        return new BenchJob(
+            task.Code,
+            strip.Unit.ModelCode,
+            strip.Minutes,
+            BenchCustom.Weight(first is not null, waits.Count > 0 ? 0 : -1),
+            now,
+            clock.MomentOf(first ?? clock.DayOf(strip.AskedAt).AddDays(BenchCustom.UsualDays + 1)),
+            Promised: false
+        );
+    }
 
     private BenchHand Hand(HoursOf hand, DateTimeOffset now) =>
         new(

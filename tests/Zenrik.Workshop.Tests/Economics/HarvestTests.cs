@@ -1,9 +1,12 @@
 using CsCheck;
 using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
 using Zenrik.Core.Economics;
 using Zenrik.Core.Fleet;
+using Zenrik.Core.Scheduling;
 using Zenrik.Workshop.Economics;
 using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Scheduling;
 
 namespace Zenrik.Workshop.Tests.Economics;
 
@@ -125,10 +128,58 @@ public sealed class HarvestTests(TemplateDatabase databases)
         view.Strip.ShouldAllBe(d => d.Worth > d.Minutes);
 
         // No donors at all: what waits says so, and what one would be worth.
+        var from = view.Strip.Single(d => d.Take.Any(t => t.For.Id == Repair.CodeOf(repair))).Donor.Tag;
         (await book.Sql("UPDATE units SET state = 'InUse' WHERE state = 'Donor'")).ShouldBeNull();
         var none = await book.Do<PlanHarvest, HarvestView>(h => h.Run(stop));
         (none.Strip.Count, none.Leave.Count).ShouldBe((0, 0));
         none.Open.Select(w => w.Id).ShouldContain(Repair.CodeOf(repair));
         none.OneMore.Select(m => m.Model).ShouldContain("Thimble 11");
+        (await book.Sql($"UPDATE units SET state = 'Donor' WHERE tag = '{from}'")).ShouldBeNull();
+
+        // It becomes a job: the waiting repair is promised, so the part is due by then; what is out is asked for no more.
+        var day = DateOnly.FromDateTime(book.Clock.GetLocalNow().DateTime).AddDays(3);
+        _ = (
+            await book.Do<CorrectRepair, Outcome<string>>(c =>
+                c.Run(Guid.CreateVersion7(), repair, Priority.Normal, day, null, bo, stop)
+            )
+        ).Value;
+        var asked = Guid.CreateVersion7();
+        (await Ask(asked, from, ["keyboard-deck", "battery"], [Repair.CodeOf(repair)])).Value.ShouldContain(
+            $"Stripping {from} of keyboard deck, battery is on the bench calendar"
+        );
+        (await Ask(asked, from, ["keyboard-deck", "battery"], [Repair.CodeOf(repair)])).Refusal.ShouldBeNull();
+        var job = (await Strips()).ShouldHaveSingleItem();
+        (job.Task.What, job.Task.Unit.Tag, job.Pinned).ShouldBe(("strip: keyboard deck, battery", from, false));
+        job.Placed.Job.Due.ShouldBe(book.Clock.MomentOf(day));
+        job.Placed.Job.Weight.ShouldBe(BenchCustom.Weight(promised: true, 0));
+        job.Placed.Job.Minutes.Expected.ShouldBeInRange(3, 60);
+        (await Strip(from, new Stripped("battery", null, true))).Refusal.ShouldBeNull();
+        (await Strips()).ShouldHaveSingleItem().Task.What.ShouldBe("strip: keyboard deck");
+        (await Strip(from, new Stripped("keyboard-deck", null, true))).Refusal.ShouldBeNull();
+        (await Strips()).ShouldBeEmpty();
+
+        // Wrong: what is out, what never was, a repair that does not wait, no donor; and called off, twice.
+        (await Ask(New(), from, ["battery"], [])).Refusal!.Message.ShouldContain("no battery in");
+        (await Ask(New(), from, ["sails"], [])).Refusal!.Message.ShouldContain("has no slot “sails”");
+        (await Ask(New(), from, [], [])).Refusal!.Message.ShouldContain("Tick at least one");
+        (await Ask(New(), from, ["fan"], ["R-9999"])).Refusal!.Message.ShouldContain("does not wait any more");
+        (await Ask(New(), await book.Idle("thimble-11"), ["fan"], [])).Refusal!.Message.ShouldContain("not a donor");
+        (await Ask(New(), from, ["fan"], [])).Refusal.ShouldBeNull();
+        (await CallOff(from)).Value.ShouldContain("stays a donor");
+        (await CallOff(from)).Refusal!.Message.ShouldContain("Nobody asked");
+
+        static Guid New() => Guid.CreateVersion7();
+        Task<Outcome<string>> Ask(Guid request, string tag, string[] slots, string[] repairs) =>
+            book.Do<AskForStrip, Outcome<string>>(a => a.Run(request, tag, slots, repairs, bo, stop));
+        Task<Outcome<string>> CallOff(string tag) =>
+            book.Do<AskForStrip, Outcome<string>>(a => a.CallOff(New(), tag, bo, stop));
+        Task<Outcome<string>> Strip(string tag, Stripped part) =>
+            book.Do<StripDonor, Outcome<string>>(s => s.Run(New(), tag, [part], "c-01", bo, stop));
+        async Task<IReadOnlyList<CalendarJob>> Strips() =>
+            [
+                .. (await book.Do<ViewCalendar, BenchCalendar>(c => c.Run(stop))).Jobs.Where(j =>
+                    j.Task.Strip is not null
+                ),
+            ];
     }
 }

@@ -21,14 +21,14 @@ public sealed class CalendarTests(TemplateDatabase databases)
         await using var book = await databases.NewBook();
         var seen = await book.Do<ViewCounter, CounterView>(c => c.Run(Stop));
         var calendar = await Look(book);
-        var laid = calendar.Jobs.Select(j => j.Repair.Code).ToHashSet();
+        var laid = calendar.Jobs.Select(j => j.Task.Code).ToHashSet();
         seen.Ready.Concat(seen.Waiting.Where(r => r.CanBeLaid))
             .Select(r => r.Repair.Code)
-            .ShouldBeSubsetOf(laid.Concat(calendar.Unplaced.Select(n => n.Repair.Code)));
+            .ShouldBeSubsetOf(laid.Concat(calendar.Unplaced.Select(n => n.Task.Code)));
         seen.OnBench.ShouldAllBe(b => laid.Contains(b.Repair.Code));
         seen.Waiting.Where(r => !r.CanBeLaid)
             .Select(r => r.Repair.Code)
-            .ShouldBeSubsetOf(calendar.Unplaced.Select(n => n.Repair.Code));
+            .ShouldBeSubsetOf(calendar.Unplaced.Select(n => n.Task.Code));
         foreach (var job in calendar.Jobs)
         {
             job.Placed.Hand.Shifts.All.ShouldContain(s => s.From <= job.Placed.Begins && job.Placed.Begins < s.Until);
@@ -59,7 +59,7 @@ public sealed class CalendarTests(TemplateDatabase databases)
         var numbers = new[] { await Promised(book, tomorrow), await Promised(book, tomorrow) };
         var before = await Look(book);
         var late = before.AtRisk.ShouldHaveSingleItem();
-        var (repair, code) = (late.Repair.Number, late.Repair.Code);
+        var (repair, code) = (late.Task.Repair!.Number, late.Task.Code);
         var way = before.Rescues[code].ShouldHaveSingleItem();
         (way.Hand.Id, way.Behind).ShouldBe((hand.Id, null));
         var other = Repair.CodeOf(numbers.Single(n => n != repair));
@@ -69,9 +69,9 @@ public sealed class CalendarTests(TemplateDatabase databases)
             $"{code} is the first thing {hand.Name} does."
         );
         var after = await Look(book);
-        after.AtRisk.ShouldHaveSingleItem().Repair.Code.ShouldBe(other);
+        after.AtRisk.ShouldHaveSingleItem().Task.Code.ShouldBe(other);
         var first = after.Jobs.First(j => j.Placed.Hand.Id == hand.Id && !j.Underway);
-        (first.Repair.Code, first.Pinned).ShouldBe((code, true));
+        (first.Task.Code, first.Pinned).ShouldBe((code, true));
         await Hours(book, hand, Always);
 
         // Another behind it; then in the other order; then left to the calendar again.
@@ -81,7 +81,7 @@ public sealed class CalendarTests(TemplateDatabase databases)
         _ = (await Pin(book, repair, hand.Id, Repair.CodeOf(second))).Value;
         (await Order(book, hand)).Take(2).ShouldBe([Repair.CodeOf(second), code]);
         _ = (await book.Do<PinJob, Outcome<string>>(p => p.Unpin(second, book.Lead, Stop))).Value;
-        (await Look(book)).Jobs.Single(j => j.Repair.Number == second).Pinned.ShouldBeFalse();
+        (await Look(book)).Jobs.Single(j => j.Task.Repair?.Number == second).Pinned.ShouldBeFalse();
 
         // Wrong: nobody, a repair that is none, one on the bench, somebody who does not work there.
         (await Pin(book, 999_999, hand.Id, null)).Refusal!.Message.ShouldContain("There is no repair");
@@ -220,7 +220,7 @@ public sealed class CalendarTests(TemplateDatabase databases)
     private static Task<BenchCalendar> Look(Book book) => book.Do<ViewCalendar, BenchCalendar>(c => c.Run(Stop));
 
     private static async Task<IEnumerable<string>> Order(Book book, Actor hand) =>
-        (await Look(book)).Jobs.Where(j => j.Placed.Hand.Id == hand.Id && !j.Underway).Select(j => j.Repair.Code);
+        (await Look(book)).Jobs.Where(j => j.Placed.Hand.Id == hand.Id && !j.Underway).Select(j => j.Task.Code);
 
     private static Task<Outcome<string>> Pin(Book book, long repair, Guid who, string? behind) =>
         book.Do<PinJob, Outcome<string>>(p => p.Pin(repair, who, behind, book.Lead, Stop));

@@ -54,9 +54,13 @@ public sealed class CalendarModel(ViewCalendar calendar, PinJob pins, TimeProvid
             .ConvertTime(moment, clock.LocalTimeZone)
             .ToString("HH:mm", System.Globalization.CultureInfo.InvariantCulture);
 
-    /// <summary>The job somebody does last before a moment; null: none.</summary>
+    /// <summary>The repair somebody does last before a moment; null: none.</summary>
     public string? Before(Guid hand, DateTimeOffset moment) =>
-        View.Jobs.LastOrDefault(j => j.Placed.Hand.Id == hand && j.Placed.Begins < moment && !j.Underway)?.Repair.Code;
+        View
+            .Jobs.LastOrDefault(j =>
+                j.Placed.Hand.Id == hand && j.Placed.Begins < moment && !j.Underway && j.Task.Repair is not null
+            )
+            ?.Task.Code;
 
     /// <summary>How good it is, in a sentence.</summary>
     public string HowGood =>

@@ -1,0 +1,39 @@
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Metadata.Builders;
+using Zenrik.Core.Stock;
+using Zenrik.Core.Teardown;
+
+namespace Zenrik.Workshop.Book;
+
+/// <summary>A donor that somebody at the bench is to take parts out of. One to a donor.</summary>
+public sealed class StripJob
+{
+    public required UnitId UnitId { get; init; }
+
+    public Unit Unit { get; init; } = null!;
+
+    /// <summary>What is to come out and has not yet; at least one.</summary>
+    public required string[] Slots { get; set; }
+
+    /// <summary>Numbers of the repairs that wait for it; none where it is only expected to be wanted.</summary>
+    public required long[] For { get; set; }
+
+    /// <summary>To open the machine and take that out, as planned when it was asked for.</summary>
+    public required Minutes Minutes { get; set; }
+
+    public required DateTimeOffset AskedAt { get; set; }
+
+    /// <summary>What is to come out, in words.</summary>
+    public string Parts => string.Join(", ", Slots.Select(s => s.Replace('-', ' ')));
+}
+
+internal sealed class StripJobConfiguration : IEntityTypeConfiguration<StripJob>
+{
+    public void Configure(EntityTypeBuilder<StripJob> builder)
+    {
+        builder.ToTable("strip_jobs", t => t.HasCheckConstraint("ck_strip_jobs_something", "cardinality(slots) > 0"));
+        builder.HasKey(s => s.UnitId);
+        builder.HasOne(s => s.Unit).WithOne().HasForeignKey<StripJob>(s => s.UnitId).OnDelete(DeleteBehavior.Restrict);
+        builder.ComplexProperty(s => s.Minutes);
+    }
+}
