@@ -106,6 +106,7 @@ public static class WorkshopServices
         services.AddScoped<ExpectedDemand>();
         services.AddScoped<YearAhead>();
         services.AddScoped<PlanHarvest>();
+        services.AddScoped<ViewFrontier>();
         services.AddScoped<ViewCalendar>();
         services.AddScoped<KeepHours>();
         services.AddScoped<PinJob>();

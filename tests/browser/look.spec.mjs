@@ -20,6 +20,7 @@ const pages = {
   spares: "/outlook/spares",
   money: "/outlook/money",
   harvest: "/outlook/harvest",
+  "repair or replace": "/outlook/replace",
   report: "/outlook/report",
   practice: "/practice",
   Stores: "/stores",

@@ -39,7 +39,15 @@ public sealed record WayOut(
 /// <summary>What the house pays and reckons with; money in its currency.</summary>
 /// <param name="LabourPerHour">Pay for an hour.</param>
 /// <param name="LoanPerDay">What a loan unit costs a day.</param>
-public sealed record Rates(decimal LabourPerHour, decimal LoanPerDay);
+public sealed record Rates(decimal LabourPerHour, decimal LoanPerDay)
+{
+    public decimal Labour(WayOut way) => LabourPerHour * (decimal)way.Minutes / 60;
+
+    public decimal Loan(WayOut way) => LoanPerDay * (decimal)way.DaysOut;
+
+    /// <summary>What a way costs, whether it works or not.</summary>
+    public decimal Spent(WayOut way) => way.Parts + Labour(way) + Loan(way);
+}
 
 /// <param name="Cost">Expected: parts, work, loan unit; and what is lost when it does not work.</param>
 /// <param name="PerMonth">Cost for each month of use it gives.</param>
@@ -139,21 +147,21 @@ public static class Deciding
     public static IReadOnlyList<WeighedWay> Order(IReadOnlyList<WayOut> ways, Rates rates)
     {
         var retire = ways.First(w => w.Way == Way.Retire);
-        var retiring = Spent(retire);
+        var retiring = rates.Spent(retire);
         return
         [
             .. ways.Where(w => w.Way == Way.Retire || w.Months > 0)
                 .Select(w =>
                 {
-                    var spent = Spent(w);
+                    var spent = rates.Spent(w);
                     var p = w.Way == Way.Retire ? 1 : w.Chance;
                     var cost = spent + ((decimal)(1 - p) * retiring);
                     var months = (p * w.Months) + ((1 - p) * retire.Months);
                     var weighed = new WeighedWay(
                         w,
                         Math.Round(w.Parts, 2),
-                        Math.Round(Labour(w), 2),
-                        Math.Round(Loan(w), 2),
+                        Math.Round(rates.Labour(w), 2),
+                        Math.Round(rates.Loan(w), 2),
                         Math.Round(cost, 2),
                         Math.Round(cost / (decimal)months, 2)
                     );
@@ -165,11 +173,15 @@ public static class Deciding
                 .ThenBy(w => w.Weighed.Option.Way)
                 .Select(w => w.Weighed),
         ];
-
-        decimal Labour(WayOut w) => rates.LabourPerHour * (decimal)w.Minutes / 60;
-        decimal Loan(WayOut w) => rates.LoanPerDay * (decimal)w.DaysOut;
-        decimal Spent(WayOut w) => w.Parts + Labour(w) + Loan(w);
     }
+
+    /// <summary>
+    /// For how many months the unit must still be of use for a way to cost as little a month as retiring it: with C spent,
+    /// the chance p, and retiring at R for L months, (C + (1 − p) R) ÷ (p M + (1 − p) L) = R ÷ L at M = C L ÷ (p R).
+    /// </summary>
+    /// <param name="retire">Must cost something.</param>
+    public static double WorthFrom(WayOut way, WayOut retire, Rates rates) =>
+        (double)(rates.Spent(way) / rates.Spent(retire)) * retire.Months / way.Chance;
 
     private static List<Turn> Turns(IReadOnlyList<WayOut> ways, Rates rates, IReadOnlyList<WeighedWay> now)
     {

@@ -94,6 +94,26 @@ public sealed record CalendarAnswer(
     [property: Description("What could not be laid.")] IReadOnlyList<UnplacedAnswer> Unplaced
 );
 
+public sealed record FrontierPartAnswer(
+    string Assembly,
+    string Number,
+    decimal Cost,
+    [property: Description("Months of use left from which on exchanging it costs less a month than another unit.")]
+        double WorthFrom,
+    double Low,
+    double High,
+    [property: Description("Units in use that have fewer months left.")] int Below,
+    [property: Description("Those that will have in a year.")] int BelowInAYear
+);
+
+public sealed record FrontierAnswer(
+    string Model,
+    int Units,
+    [property: Description("What another unit costs, set up and with a loan unit meanwhile.")] decimal Retiring,
+    [property: Description("Empty where the model has no map, or nobody knows what a new one costs.")]
+        IReadOnlyList<FrontierPartAnswer> Parts
+);
+
 /// <summary>What lies ahead, for programs.</summary>
 public sealed record OpenPartAnswer(
     string Assembly,
@@ -122,6 +142,9 @@ internal static class OutlookApi
         api.MapGet("/outlook/spares", Spares)
             .WithSummary("How many parts of each slot will fail within some days, and how many are enough")
             .WithTags("Outlook");
+        api.MapGet("/outlook/replace/{model}", Frontier)
+            .WithSummary("From how many months of use left each part of a model is worth exchanging")
+            .WithTags("Outlook");
         api.MapGet("/repairs/{code}/while-open", WhileOpen)
             .WithSummary("What else of a repair's unit pays to exchange while it is open")
             .WithTags("Outlook");
@@ -149,6 +172,33 @@ internal static class OutlookApi
                     Math.Round(p.Worth.Gain, 2)
                 )),
             ]);
+
+    private static async Task<Results<Ok<FrontierAnswer>, ProblemHttpResult>> Frontier(
+        string model,
+        ViewFrontier frontier,
+        CancellationToken stop
+    ) =>
+        await frontier.Run(model, stop) is not { } view
+            ? Problem(new Refusal(RefusalReason.NotFound, $"There is no model {model}."))
+            : TypedResults.Ok(
+                new FrontierAnswer(
+                    view.Model.Code,
+                    view.Left.Count,
+                    Math.Round(view.Retiring, 2),
+                    [
+                        .. view.Parts.Select(p => new FrontierPartAnswer(
+                            p.Assembly.Id.Value,
+                            p.Number,
+                            Math.Round(p.Cost, 2),
+                            Math.Round(p.WorthFrom, 2),
+                            Math.Round(p.Low, 2),
+                            Math.Round(p.High, 2),
+                            p.Below,
+                            p.BelowInAYear
+                        )),
+                    ]
+                )
+            );
 
     private static async Task<Ok<CalendarAnswer>> Bench(ViewCalendar calendar, CancellationToken stop)
     {

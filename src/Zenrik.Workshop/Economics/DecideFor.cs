@@ -73,18 +73,7 @@ public sealed class DecideFor(
             model.SupportEnds,
             await BatteryMonths(repair, passport, today, stop)
         );
-        var ways = new List<WayOut>
-        {
-            new(
-                Way.Retire,
-                "retire it and buy another",
-                model.NewPrice,
-                RetiringMinutes,
-                RetiringDays,
-                1,
-                model.LifeMonths
-            ),
-        };
+        var ways = new List<WayOut> { Retiring(model) };
         foreach (var job in await Jobs(repair, passport, figures, stop))
         {
             ways.AddRange(WaysOut.Of(job, left.Months));
@@ -116,6 +105,18 @@ public sealed class DecideFor(
             ? new DecisionView(repair, passport, decision, left, figures, StorageOf(passport))
             : refusal;
     }
+
+    /// <summary>Another unit in the place of one of this model.</summary>
+    internal static WayOut Retiring(Model model) =>
+        new(
+            Way.Retire,
+            "retire it and buy another",
+            model.NewPrice,
+            RetiringMinutes,
+            RetiringDays,
+            1,
+            model.LifeMonths
+        );
 
     /// <summary>What must be erased before a unit goes; a slot for storage of which nothing is recorded is asked about too.</summary>
     public static IReadOnlyList<StorageToErase> StorageOf(Passport passport) =>

@@ -44,6 +44,20 @@ public sealed class DecidingTests
         });
 
     [Fact]
+    public void A_way_is_worth_it_from_the_months_on_at_which_it_costs_as_little_as_retiring() =>
+        (
+            from parts in Gen.Int[10, 400]
+            from minutes in Gen.Int[2, 200]
+            from p in Gen.Int[50, 100]
+            select new WayOut(Way.Part, "part", parts, minutes, 2, p / 100.0, 1)
+        ).Sample(way =>
+        {
+            var from = Deciding.WorthFrom(way, Retire, Rates);
+            Deciding.Order([way with { Months = from * 1.001 }, Retire], Rates)[0].Option.Way.ShouldBe(Way.Part);
+            Deciding.Order([way with { Months = from * 0.999 }, Retire], Rates)[0].Option.Way.ShouldBe(Way.Retire);
+        });
+
+    [Fact]
     public void A_unit_without_months_left_is_retired()
     {
         var decision = Deciding.Weigh([new(Way.Part, "part", 1, 1, 0, 1, 0), Retire], Rates).Value;

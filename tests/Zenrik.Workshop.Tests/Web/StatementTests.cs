@@ -36,6 +36,7 @@ public sealed class StatementTests(TemplateDatabase template)
         ["/outlook/watch"] = 4,
         ["/outlook/money"] = 13,
         ["/outlook/spares"] = 6,
+        ["/outlook/replace?model=sandpiper-14"] = 12,
         ["/practice"] = 9,
         ["/maps"] = 4,
         ["/maps/sandpiper-14/findings"] = 3,
