@@ -8,15 +8,35 @@ using Zenrik.Workshop.Sourcing;
 
 namespace Zenrik.Workshop.Economics;
 
-/// <summary>What units of a model or at a site have cost in the year that has passed.</summary>
-/// <param name="Units">In use now.</param>
+/// <summary>What some units have cost in the year that has passed, or what was spent on all of them for one cause.</summary>
+/// <param name="UnitYears">How long they served in that year, as far as units in use now tell.</param>
 /// <param name="Repairs">Closed in the year.</param>
 /// <param name="Parts">What was fitted cost, where it is known.</param>
 /// <param name="Labour">Minutes at the bench at the house's rate.</param>
-public sealed record PastCost(string Name, int Units, int Repairs, decimal Parts, decimal Labour)
+/// <param name="Between">Both, and between what another such year would come to.</param>
+public sealed record PastCost(
+    string Name,
+    double UnitYears,
+    int Repairs,
+    decimal Parts,
+    decimal Labour,
+    SpentBetween Between
+)
 {
     /// <summary>What one unit costs a month; null where none is in use.</summary>
-    public decimal? UnitMonth => Units == 0 ? null : (Parts + Labour) / Units / 12;
+    public SpentBetween? UnitMonth
+    {
+        get
+        {
+            if (UnitYears <= 0)
+            {
+                return null;
+            }
+
+            var months = (decimal)UnitYears * 12;
+            return new SpentBetween(Between.Sum / months, Between.Low / months, Between.High / months);
+        }
+    }
 }
 
 /// <summary>What the next twelve months will cost, and what the last have.</summary>
@@ -27,6 +47,8 @@ public sealed record YearView(
     Budget Budget,
     IReadOnlyList<PastCost> Models,
     IReadOnlyList<PastCost> Sites,
+    IReadOnlyList<PastCost> Ages,
+    IReadOnlyList<PastCost> Causes,
     string Currency
 );
 
@@ -67,7 +89,7 @@ public sealed class YearAhead(WorkshopDb db, FleetBatteries batteries, ExpectedD
         [
             .. slots
                 .Select(s => new BudgetLine(
-                    $"{s.Slot.Slot}, {s.Slot.Model}",
+                    $"{s.Slot.Slot.Replace('-', ' ')}, {s.Slot.Model}",
                     s.Expected,
                     s.Variance,
                     s.Numbers.Where(prices.ContainsKey).Select(n => (decimal?)prices[n]).FirstOrDefault()
@@ -91,69 +113,122 @@ public sealed class YearAhead(WorkshopDb db, FleetBatteries batteries, ExpectedD
                 .Select(e => new BudgetLine($"new for {e.Name}", e.Count, 0, e.NewPrice > 0 ? e.NewPrice : null))
                 .OrderByDescending(l => l.Expected ?? 0),
         ];
-        var (models, sites) = await Past(figures.LabourPerHour, stop);
+        var past = await Past(figures.LabourPerHour, today, stop);
         return new YearView(
             forBatteries,
             spares,
             replacements,
             Core.Economics.Budget.Of([.. forBatteries, .. spares, .. replacements]),
-            models,
-            sites,
+            past.Models,
+            past.Sites,
+            past.Ages,
+            past.Causes,
             figures.Currency
         );
     }
 
-    private async Task<(IReadOnlyList<PastCost> Models, IReadOnlyList<PastCost> Sites)> Past(
-        decimal labourPerHour,
-        CancellationToken stop
-    )
+    private async Task<(
+        IReadOnlyList<PastCost> Models,
+        IReadOnlyList<PastCost> Sites,
+        IReadOnlyList<PastCost> Ages,
+        IReadOnlyList<PastCost> Causes
+    )> Past(decimal labourPerHour, DateOnly today, CancellationToken stop)
     {
         var since = clock.GetUtcNow().AddDays(-Days);
         var units = await db
             .Units.Where(Unit.Serving)
-            .GroupBy(u => new { Model = u.Model.Name, u.Site })
+            .GroupBy(u => new
+            {
+                Model = u.Model.Name,
+                u.Site,
+                u.BoughtOn,
+            })
             .Select(g => new
             {
                 g.Key.Model,
                 g.Key.Site,
+                g.Key.BoughtOn,
                 Count = g.Count(),
             })
             .ToListAsync(stop);
-        var repairs = await db
+        var closed = await db
             .Repairs.Where(r => r.State == RepairState.Closed && r.ClosedAt >= since)
             .Select(r => new
             {
                 Model = r.Unit.Model.Name,
                 r.Unit.Site,
-                r.MinutesTaken,
+                r.Unit.BoughtOn,
+                r.ClosedAt,
+                r.Purpose,
+                r.End,
+                r.Circumstances,
+                Minutes = r.MinutesTaken ?? 0,
+                Faults = r.Lines.Select(l => l.Fault).ToList(),
                 Parts = r.Lines.Sum(l => l.ItemIn!.Cost ?? 0),
             })
             .ToListAsync(stop);
+        var repairs = closed.ConvertAll(r => new Spent(
+            r.Model,
+            r.Site,
+            AgeShares.YearsAt(r.BoughtOn, clock.DayOf(r.ClosedAt!.Value).DayNumber),
+            CostCauses.Of(r.Purpose, r.End, r.Circumstances, r.Faults),
+            r.Parts,
+            (decimal)r.Minutes / 60 * labourPerHour
+        ));
+        var ages = AgeShares.Of(units.Select(u => (u.BoughtOn, u.Count)), today.AddDays(-Days), today);
+        var all = units.Sum(u => u.Count);
         return (
-            Of(
-                units.ToLookup(u => u.Model, u => u.Count),
-                repairs.ToLookup(r => r.Model, r => (r.MinutesTaken, r.Parts))
+            Dearest(
+                units.GroupBy(u => u.Model).ToDictionary(g => g.Key, g => (double)g.Sum(u => u.Count)),
+                repairs.ToLookup(r => r.Model)
             ),
-            Of(units.ToLookup(u => u.Site, u => u.Count), repairs.ToLookup(r => r.Site, r => (r.MinutesTaken, r.Parts)))
+            Dearest(
+                units.GroupBy(u => u.Site).ToDictionary(g => g.Key, g => (double)g.Sum(u => u.Count)),
+                repairs.ToLookup(r => r.Site)
+            ),
+            [
+                .. ages
+                    .Keys.Union(repairs.Select(r => r.Age))
+                    .Order()
+                    .Select(age =>
+                        Sum(
+                            age == 0 ? "in the first year" : $"in year {age + 1}",
+                            ages.GetValueOrDefault(age),
+                            repairs.Where(r => r.Age == age)
+                        )
+                    ),
+            ],
+            [
+                .. repairs
+                    .GroupBy(r => r.Cause)
+                    .Select(g => Sum(g.Key.Name(), all, g))
+                    .OrderByDescending(c => c.Between.Sum),
+            ]
         );
 
-        IReadOnlyList<PastCost> Of(
-            ILookup<string, int> count,
-            ILookup<string, (double? Minutes, decimal Parts)> done
-        ) =>
+        static IReadOnlyList<PastCost> Dearest(Dictionary<string, double> units, ILookup<string, Spent> done) =>
             [
-                .. count
-                    .Select(g => g.Key)
-                    .Union(done.Select(g => g.Key))
-                    .Select(name => new PastCost(
-                        name,
-                        count[name].Sum(),
-                        done[name].Count(),
-                        done[name].Sum(d => d.Parts),
-                        (decimal)done[name].Sum(d => d.Minutes ?? 0) / 60 * labourPerHour
-                    ))
-                    .OrderByDescending(c => c.UnitMonth ?? 0)
+                .. units
+                    .Keys.Union(done.Select(g => g.Key))
+                    .Select(name => Sum(name, units.GetValueOrDefault(name), done[name]))
+                    .OrderByDescending(c => c.UnitMonth?.Sum ?? 0)
                     .ThenBy(c => c.Name, StringComparer.Ordinal),
             ];
+
+        static PastCost Sum(string name, double unitYears, IEnumerable<Spent> spent)
+        {
+            var those = spent.ToList();
+            return new PastCost(
+                name,
+                unitYears,
+                those.Count,
+                those.Sum(s => s.Parts),
+                those.Sum(s => s.Labour),
+                SpentBetween.Of(those.Select(s => s.Parts + s.Labour))
+            );
+        }
     }
+
+    /// <summary>One repair as money.</summary>
+    private sealed record Spent(string Model, string Site, int Age, CostCause Cause, decimal Parts, decimal Labour);
 }

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Core.Economics;
 using Zenrik.Core.Fleet;
 using Zenrik.Core.Reliability;
 using Zenrik.Demo.World;
@@ -144,14 +145,19 @@ public sealed class OutlookTests(TemplateDatabase databases)
             l => l.What.StartsWith("battery", StringComparison.Ordinal),
             "they come due above"
         );
-        Totals(before.Models).ShouldBe(Totals(before.Sites));
+        foreach (var rows in new[] { before.Sites, before.Ages, before.Causes })
+        {
+            Totals(rows).ShouldBe(Totals(before.Models));
+        }
 
+        before.Models.ShouldAllBe(m => m.Between.Low <= m.Between.Sum && m.Between.Sum <= m.Between.High);
         var repair = await book.OnBench(aled, "battery", "battery worn");
         await book.Work(aled, repair, seconds: 20);
         _ = (await book.Close(aled, repair)).Value;
 
         var after = await Year();
         Totals(after.Models).ShouldBe(Totals(after.Sites));
+        Cause(after, CostCause.Wear).Repairs.ShouldBe(Cause(before, CostCause.Wear).Repairs + 1);
         var cost = await book.Ask(db =>
             db.Repairs.Where(r => r.Number == repair).Select(r => r.Lines.Sum(l => l.ItemIn!.Cost ?? 0)).SingleAsync()
         );
@@ -160,6 +166,7 @@ public sealed class OutlookTests(TemplateDatabase databases)
         Totals(after.Models).Repairs.ShouldBe(Totals(before.Models).Repairs + 1);
 
         Task<YearView> Year() => book.Do<YearAhead, YearView>(y => y.Run());
+        static PastCost Cause(YearView year, CostCause cause) => year.Causes.Single(c => c.Name == cause.Name());
         static (int Repairs, decimal Parts, decimal Labour) Totals(IReadOnlyList<PastCost> rows) =>
             (rows.Sum(r => r.Repairs), rows.Sum(r => r.Parts), Math.Round(rows.Sum(r => r.Labour), 6));
     }
