@@ -112,6 +112,7 @@ public static class WorkshopServices
         services.AddScoped<PinJob>();
         services.AddScoped<LearnedFaults>();
         services.AddScoped<TriageOf>();
+        services.AddScoped<KitForSite>();
         services.AddScoped<AnswerTriage>();
         services.AddScoped<EndTriage>();
         services.AddScoped<KnownNumbers>();

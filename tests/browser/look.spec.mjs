@@ -53,6 +53,7 @@ const pages = {
   "for the user": "/repairs/R-1002/for-user",
   "two maps": "/maps/thimble-11/compare?other=thimble-11-r",
   box: "/counter/box",
+  "what to take along": "/counter/kit",
   campaigns: "/fleet/campaigns",
   badge: "/badge",
   due: "/counter/due",

@@ -29,17 +29,9 @@ public sealed class AskForStrip(WorkshopDb db, PassportOf passports, PlanFor pla
 
         async Task<Outcome<string>> Work()
         {
-            if (await db.LockUnit(tag, stop) is not { } unit)
+            if (!(await db.LockDonor(tag, stop)).Try(out var unit, out var no))
             {
-                return new Refusal(RefusalReason.NotFound, $"No unit carries the tag {tag.Trim()}.");
-            }
-
-            if (unit.State != UnitState.Donor)
-            {
-                return new Refusal(
-                    RefusalReason.Conflict,
-                    $"{unit.Tag} is {UnitLife.Name(unit.State)}, not a donor. Parts come out of it by a repair."
-                );
+                return no;
             }
 
             var passport = (await passports.Run(unit.Tag, stop)).Value;

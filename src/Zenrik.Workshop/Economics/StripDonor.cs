@@ -38,17 +38,9 @@ public sealed class StripDonor(WorkshopDb db, PassportOf passports, TimeProvider
                 return new Refusal(RefusalReason.Invalid, "Tick at least one part that was taken out.");
             }
 
-            if (await db.LockUnit(tag, stop) is not { } unit)
+            if (!(await db.LockDonor(tag, stop)).Try(out var unit, out var no))
             {
-                return new Refusal(RefusalReason.NotFound, $"No unit carries the tag {tag.Trim()}.");
-            }
-
-            if (unit.State != UnitState.Donor)
-            {
-                return new Refusal(
-                    RefusalReason.Conflict,
-                    $"{unit.Tag} is {UnitLife.Name(unit.State)}, not a donor. Parts come out of it by a repair."
-                );
+                return no;
             }
 
             if (!(await db.FindBin(binCode, stop, BinKind.Shelf)).Try(out var shelf, out var none))

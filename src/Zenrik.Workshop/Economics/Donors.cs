@@ -1,0 +1,18 @@
+using Zenrik.Core;
+using Zenrik.Core.Fleet;
+
+namespace Zenrik.Workshop.Economics;
+
+internal static class Donors
+{
+    /// <summary>A unit that may be stripped, held until the write ends.</summary>
+    public static async Task<Outcome<Unit>> LockDonor(this WorkshopDb db, string tag, CancellationToken stop) =>
+        await db.LockUnit(tag, stop) is not { } unit
+            ? new Refusal(RefusalReason.NotFound, $"No unit carries the tag {tag.Trim()}.")
+        : unit.State != UnitState.Donor
+            ? new Refusal(
+                RefusalReason.Conflict,
+                $"{unit.Tag} is {UnitLife.Name(unit.State)}, not a donor. Parts come out of it by a repair."
+            )
+        : unit;
+}
