@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.ServiceMaps;
+using Zenrik.Core.Stock;
 using Zenrik.Core.Triage;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Repairs;
@@ -11,8 +12,8 @@ namespace Zenrik.Workshop.Triage;
 /// <summary>A part of the kit.</summary>
 /// <param name="Number">What to take; null where no number is known to fit.</param>
 /// <param name="For">Models it is for.</param>
-/// <param name="Free">Of that number on a shelf and promised to nobody.</param>
-public sealed record KitPart(KitLine Line, string Name, string? Number, string For, int Free);
+/// <param name="Here">Of that number here: free on a shelf, or promised to one of these repairs.</param>
+public sealed record KitPart(KitLine Line, string Name, string? Number, string For, int Here);
 
 /// <summary>A machine the kit is for.</summary>
 /// <param name="Likeliest">What it most likely wants; null: no part.</param>
@@ -86,7 +87,7 @@ public sealed class KitForSite(WorkshopDb db, TriageOf triage, PassportOf passpo
         }
 
         var kit = BoxKit.For(machines, share);
-        return new SiteKit(site, kit, await Parts(kit, names, stop), units, left);
+        return new SiteKit(site, kit, await Parts(kit, names, [.. open.Select(r => r.Id)], stop), units, left);
     }
 
     private static string Key(ServiceMap map, Assembly assembly) => $"{map.Model.Code}/{assembly.Id}";
@@ -138,6 +139,7 @@ public sealed class KitForSite(WorkshopDb db, TriageOf triage, PassportOf passpo
     private async Task<IReadOnlyList<KitPart>> Parts(
         BoxKit kit,
         Dictionary<string, (string Name, string Model, string ModelName, string Slot)> names,
+        RepairId[] repairs,
         CancellationToken stop
     )
     {
@@ -163,13 +165,19 @@ public sealed class KitForSite(WorkshopDb db, TriageOf triage, PassportOf passpo
             [.. kit.Lines.SelectMany(l => fits[(names[l.Part].Model, names[l.Part].Slot)]).Distinct()],
             stop
         );
+        var promised = await db
+            .Reservations.Where(r => repairs.Contains(r.RepairId) && r.ItemId != null)
+            .GroupBy(r => r.Item!.Number.Number)
+            .Select(g => new { g.Key, Count = g.Count() })
+            .ToDictionaryAsync(g => g.Key, g => g.Count, stop);
+        int Here(string number) => stock(number).Free + promised.GetValueOrDefault(number);
         return
         [
             .. kit.Lines.Select(l =>
             {
                 var (name, model, modelName, slot) = names[l.Part];
-                var number = fits[(model, slot)].Order(StringComparer.Ordinal).MaxBy(n => stock(n).Free);
-                return new KitPart(l, name, number, modelName, number is null ? 0 : stock(number).Free);
+                var number = fits[(model, slot)].Order(StringComparer.Ordinal).MaxBy(Here);
+                return new KitPart(l, name, number, modelName, number is null ? 0 : Here(number));
             }),
         ];
     }

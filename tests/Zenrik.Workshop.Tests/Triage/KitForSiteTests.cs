@@ -24,13 +24,13 @@ public sealed class KitForSiteTests(TemplateDatabase databases)
         Batteries(after).ShouldBe(Batteries(before) + 1);
         var battery = after.Parts.Single(p => (p.Name, p.For) == ("battery", "Sandpiper 14"));
         battery.Number.ShouldNotBeNull();
-        battery.Free.ShouldBe(
+        battery.Here.ShouldBe(
             await book.Ask(db =>
                 db.Items.CountAsync(
                     i =>
                         i.Number.Number == battery.Number
                         && i.BinKind == Core.Stock.BinKind.Shelf
-                        && i.Reservation == null,
+                        && (i.Reservation == null || i.Reservation.Repair.Unit.Site == site),
                     stop
                 )
             )
