@@ -57,7 +57,7 @@ test("a donor worth opening becomes a job of the calendar, and is called off aga
   await page.goto(`${workshop.url}/outlook/harvest`);
   const donor = page.locator("table.walk tbody tr").first();
   const tag = await donor.locator("a.code").first().innerText();
-  await donor.getByRole("button", { name: `Put stripping ${tag} on the bench calendar` }).click();
+  await donor.getByRole("button", { name: `Put on the calendar: ${tag}` }).click();
   await expect(page.getByRole("status").filter({ hasText: `Stripping ${tag}` })).toBeVisible();
   await page.getByRole("link", { name: "On the calendar" }).click();
   const job = page.locator(".hands li").filter({ hasText: tag });
@@ -67,9 +67,9 @@ test("a donor worth opening becomes a job of the calendar, and is called off aga
   expect(await page.getByRole("checkbox", { checked: true }).count()).toBeGreaterThan(0);
 
   await page.goto(`${workshop.url}/outlook/harvest`);
-  await page.getByRole("button", { name: `Call off stripping ${tag}` }).click();
+  await page.getByRole("button", { name: `Call it off: ${tag}` }).click();
   await expect(page.getByText("stays a donor")).toBeVisible();
-  await expect(page.getByRole("button", { name: `Put stripping ${tag} on the bench calendar` })).toBeVisible();
+  await expect(page.getByRole("button", { name: `Put on the calendar: ${tag}` })).toBeVisible();
 });
 
 test("a promise at risk is swapped in on the calendar, and what is pinned is freed by key", async ({ page, workshop }) => {

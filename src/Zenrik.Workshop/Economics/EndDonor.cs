@@ -95,11 +95,8 @@ public sealed class EndDonor(WorkshopDb db, PassportOf passports, TimeProvider c
         string text,
         Occasion occasion,
         CancellationToken stop
-    )
-    {
-        db.StripJobs.RemoveRange(await db.StripJobs.Where(s => s.UnitId == passport.Unit.Id).ToListAsync(stop));
-        return await db.Step(passport.Unit.Id, to, text, occasion, stop) is { } refusal
+    ) =>
+        await db.Step(passport.Unit.Id, to, text, occasion, stop) is { } refusal
             ? refusal
             : $"{passport.Unit.Tag} is {UnitLife.Name(to)}.";
-    }
 }

@@ -34,6 +34,11 @@ internal static class UnitSteps
                 (loan.BackAt, loan.BackById) = (occasion.At, occasion.By.Id);
             }
 
+            if (unit.State == UnitState.Donor)
+            {
+                db.StripJobs.RemoveRange(await db.StripJobs.Where(s => s.UnitId == id).ToListAsync(stop));
+            }
+
             unit.State = to;
             db.UnitEvents.Add(UnitEvent.Of(id, UnitEventKind.State, text, occasion));
         }

@@ -168,6 +168,15 @@ public sealed class HarvestTests(TemplateDatabase databases)
         (await CallOff(from)).Value.ShouldContain("stays a donor");
         (await CallOff(from)).Refusal!.Message.ShouldContain("Nobody asked");
 
+        // A donor no more: what was asked of it is asked no more either.
+        (await Ask(New(), from, ["fan"], [])).Refusal.ShouldBeNull();
+        (
+            await book.Do<EndDonor, Outcome<string>>(e =>
+                e.Retire(New(), from, [new Erased("drive", DataHeld.Internal, ErasureMethod.Destroy, true)], bo, stop)
+            )
+        ).Refusal.ShouldBeNull();
+        (await book.Ask(db => db.StripJobs.CountAsync(stop))).ShouldBe(0);
+
         static Guid New() => Guid.CreateVersion7();
         Task<Outcome<string>> Ask(Guid request, string tag, string[] slots, string[] repairs) =>
             book.Do<AskForStrip, Outcome<string>>(a => a.Run(request, tag, slots, repairs, bo, stop));
