@@ -99,11 +99,12 @@ public static class AgeShares
         var shares = new SortedDictionary<int, double>();
         foreach (var (day, count) in bought)
         {
-            var (first, last) = (Math.Max(from.DayNumber, day.DayNumber), until.DayNumber);
-            for (var age = YearsAt(day, first); first < last; age++)
+            var first = from > day ? from : day;
+            for (var age = YearsAt(day, first); first < until; age++)
             {
-                var end = Math.Min(last, day.AddYears(age + 1).DayNumber);
-                shares[age] = shares.GetValueOrDefault(age) + (count * (end - first) / Year);
+                var birthday = day.AddYears(age + 1);
+                var end = birthday < until ? birthday : until;
+                shares[age] = shares.GetValueOrDefault(age) + (count * (end.DayNumber - first.DayNumber) / Year);
                 first = end;
             }
         }
@@ -111,11 +112,10 @@ public static class AgeShares
         return shares;
     }
 
-    /// <summary>Whole years of age on a day.</summary>
-    public static int YearsAt(DateOnly bought, int dayNumber)
+    /// <summary>Whole years of age on a day; 0 before it was bought.</summary>
+    public static int YearsAt(DateOnly bought, DateOnly day)
     {
-        var day = DateOnly.FromDayNumber(Math.Max(dayNumber, bought.DayNumber));
-        var years = day.Year - bought.Year;
-        return bought.AddYears(years) > day ? years - 1 : years;
+        var years = Math.Max(0, day.Year - bought.Year);
+        return bought.AddYears(years) > day ? Math.Max(0, years - 1) : years;
     }
 }

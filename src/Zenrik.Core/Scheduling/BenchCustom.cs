@@ -12,6 +12,17 @@ public static class BenchCustom
     /// <summary>The hour of the day from which on a part that is due can be counted on.</summary>
     public const int PostHour = 12;
 
+    /// <summary>
+    /// By when a donor should be stripped, and what a minute too late counts: before the day that was promised to whoever
+    /// waits for its parts; where nobody was promised one, as soon as the house would have anything done, and what is only
+    /// expected to be wanted can wait.
+    /// </summary>
+    /// <param name="promised">The first day promised to a repair that waits for it.</param>
+    /// <param name="waits">True where a repair waits for it at all.</param>
+    /// <returns>The day it must be done before.</returns>
+    public static (DateOnly Before, int Weight) OfStrip(DateOnly? promised, bool waits, DateOnly asked) =>
+        (promised ?? asked.AddDays(UsualDays + 1), Weight(promised is not null, waits ? 0 : -1));
+
     /// <summary>What a minute too late counts.</summary>
     /// <param name="promised">True when somebody was told a day: three times what the house only wishes for itself.</param>
     /// <param name="urgency">1 for urgent, 0 for usual, −1 for what can wait: twice or half.</param>

@@ -26,6 +26,9 @@ public sealed record KitLine(string Part, int Count, double Last);
 /// <param name="AtMost">What a box with everything would cure.</param>
 public sealed record BoxKit(IReadOnlyList<KitLine> Lines, double Cured, double WithoutParts, double AtMost)
 {
+    /// <summary>True when so many are cured as were asked for.</summary>
+    public required bool Reaches { get; init; }
+
     /// <summary>Less likely than this a part is not taken along, whatever share is asked for.</summary>
     private const double LeastChance = 0.005;
 
@@ -73,6 +76,9 @@ public sealed record BoxKit(IReadOnlyList<KitLine> Lines, double Cured, double W
             cured,
             without,
             without + known + machines.Sum(m => m.Parts.Values.Sum())
-        );
+        )
+        {
+            Reaches = cured >= wanted - 1e-9,
+        };
     }
 }

@@ -154,6 +154,20 @@ public sealed record Fault
     public bool Separate { get; init; }
 
     public Hazard? Hazard { get; init; }
+
+    /// <summary>True where nothing but another part cures it.</summary>
+    [JsonIgnore]
+    public bool WantsPart => Component is not null && Nature is (FaultNature.Part or FaultNature.BoardLevel);
+
+    /// <summary>True where it is cured with what is there: seated, set, installed, cleaned; or nothing is wrong.</summary>
+    [JsonIgnore]
+    public bool WantsNoPart =>
+        Nature
+            is FaultNature.Seating
+                or FaultNature.Software
+                or FaultNature.Setting
+                or FaultNature.Dirt
+                or FaultNature.None;
 }
 
 public sealed record ClassWeights

@@ -1,3 +1,4 @@
+using System.ComponentModel;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Zenrik.Core;
 using Zenrik.Core.Economics;
@@ -30,6 +31,8 @@ internal static class CounterApi
             .WithExample(
                 """{"class": "laptop", "symptoms": ["pointer-dead"], "circumstances": ["suddenly"], "steps": [{"test": "firmware-input", "outcome": "dead", "cured": false}]}"""
             );
+        api.MapGet("/triage/kit", Kit)
+            .WithSummary("The fewest parts with which most of a site's repairs are done there");
         api.MapPost("/fit", Fit)
             .WithSummary("Whether an item fits a slot, with every reason and what it rests on")
             .WithExample(
@@ -380,4 +383,37 @@ internal static class CounterApi
             ],
             [.. comparison.Uncounted.Select(u => u.Reason)]
         );
+
+    private static async Task<Results<Ok<KitAnswer>, ProblemHttpResult>> Kit(
+        KitForSite kits,
+        [Description("As it stands with the units.")] string site,
+        [Description("Of the machines to be cured on the spot, above 0 to 1.")] double? share,
+        CancellationToken stop
+    )
+    {
+        if (share is { } asked && !(asked > 0 && asked <= 1))
+        {
+            return Problem(new Refusal(RefusalReason.Invalid, "The share of machines is above 0 and at most 1."));
+        }
+
+        var view = await kits.Run(site, share ?? 0.9, stop);
+        return TypedResults.Ok(
+            new KitAnswer(
+                view.Site,
+                view.Units.Count,
+                Math.Round(view.Kit.Cured, 3),
+                [
+                    .. view.Parts.Select(p => new KitPartAnswer(
+                        p.Line.Count,
+                        p.Name,
+                        p.For,
+                        p.Number,
+                        p.Here,
+                        Math.Round(p.Line.Last, 4)
+                    )),
+                ],
+                [.. view.LeftOut.Select(r => r.Code)]
+            )
+        );
+    }
 }

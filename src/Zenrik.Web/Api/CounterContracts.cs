@@ -134,3 +134,20 @@ public sealed record DecideRequest(
     decimal? LabourPerHour,
     decimal? LoanPerDay
 );
+
+public sealed record KitPartAnswer(
+    int Take,
+    string Part,
+    string Model,
+    string? Number,
+    [property: Description("Free on a shelf, or promised to one of these repairs.")] int Here,
+    [property: Description("The chance that the last of them is wanted.")] double Last
+);
+
+public sealed record KitAnswer(
+    string Site,
+    int Machines,
+    [property: Description("Cured on the spot, on the average.")] double Cured,
+    IReadOnlyList<KitPartAnswer> Parts,
+    [property: Description("Repairs of which nothing can be said.")] IReadOnlyList<string> LeftOut
+);

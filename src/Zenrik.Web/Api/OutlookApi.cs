@@ -13,121 +13,7 @@ using static Zenrik.Web.Api.Answers;
 
 namespace Zenrik.Web.Api;
 
-public sealed record BatteryAnswer(
-    string Tag,
-    string Site,
-    string Model,
-    string? Number,
-    double? Wh,
-    [property: Description("As it is likely today, 0 to 1.")] double Health,
-    [property: Description("Health lost a year, below 0 for one that wears.")] double PerYear,
-    [property: Description("One in ten is under the limit before.")] DateOnly? Earliest,
-    [property: Description("As likely under the limit as not; null: not within twelve years.")] DateOnly? Due,
-    [property: Description("Nine in ten are under the limit by then.")] DateOnly? Latest
-)
-{
-    internal static BatteryAnswer Of(FleetBattery b) =>
-        new(
-            b.Tag,
-            b.Site,
-            b.ModelCode,
-            b.Number,
-            b.Wh,
-            Math.Round(b.Forecast.Now, 4),
-            Math.Round(b.Forecast.PerDay * 365.25, 4),
-            b.Forecast.Earliest,
-            b.Forecast.Due,
-            b.Forecast.Latest
-        );
-}
-
-public sealed record WatchAnswer(
-    string By,
-    string Value,
-    string Model,
-    string Slot,
-    int Parts,
-    int Failed,
-    double Expected,
-    [property: Description("Failures a year against those of its peers; null where these had none.")] double? Ratio,
-    [property: Description("The chance of so many failures or more if it lived as its peers do.")] double Chance,
-    DateOnly Since,
-    [property: Description("Units that still carry it.")] IReadOnlyList<string> Units
-);
-
-public sealed record DemandAnswer(
-    string Model,
-    string Slot,
-    IReadOnlyList<string> Numbers,
-    int InService,
-    double Expected,
-    int Low,
-    int High,
-    int Enough,
-    int Free,
-    int Coming,
-    int ToOrder
-);
-
-public sealed record JobAnswer(
-    [property: Description("Null where a donor is to be stripped.")] string? Repair,
-    string What,
-    string Tag,
-    string Hand,
-    DateTimeOffset Begins,
-    DateTimeOffset Ends,
-    DateOnly? PromisedOn,
-    [property: Description(
-        "Minutes after the promised day, or after the day the house would have it done by, at which anybody works."
-    )]
-        int MinutesLate,
-    [property: Description("That it is done too late, 0 to 1, by how far the jobs before it vary.")] double ChanceLate,
-    bool Pinned
-);
-
-public sealed record UnplacedAnswer(string? Repair, string Tag, string Why);
-
-public sealed record CalendarAnswer(
-    [property: Description("Minutes late, each by its weight.")] long Late,
-    [property: Description("No order has less, as far as has been proved.")] long Bound,
-    IReadOnlyList<JobAnswer> Jobs,
-    [property: Description("What could not be laid.")] IReadOnlyList<UnplacedAnswer> Unplaced
-);
-
-public sealed record FrontierPartAnswer(
-    string Assembly,
-    string Number,
-    decimal Cost,
-    [property: Description("Months of use left from which on exchanging it costs less a month than another unit.")]
-        double WorthFrom,
-    double Low,
-    double High,
-    [property: Description("Units in use that have fewer months left.")] int Below,
-    [property: Description("Those that will have in a year.")] int BelowInAYear
-);
-
-public sealed record FrontierAnswer(
-    string Model,
-    int Units,
-    [property: Description("What another unit costs, set up and with a loan unit meanwhile.")] decimal Retiring,
-    [property: Description("Empty where the model has no map, or nobody knows what a new one costs.")]
-        IReadOnlyList<FrontierPartAnswer> Parts
-);
-
 /// <summary>What lies ahead, for programs.</summary>
-public sealed record OpenPartAnswer(
-    string Assembly,
-    string Number,
-    [property: Description("The chance that it fails while the unit is of use, 0 to 1.")] double Fails,
-    [property: Description("How often it is exchanged by then when it is left now, in expectation.")] double Left,
-    [property: Description("How often from now on when a new one goes in now.")] double Exchanged,
-    double AloneMinutes,
-    double MoreMinutes,
-    decimal Price,
-    [property: Description("Saved by exchanging it now, in the house's currency; below 0 where it does not pay.")]
-        decimal Gain
-);
-
 internal static class OutlookApi
 {
     public static void MapOutlook(this IEndpointRouteBuilder api)
@@ -141,6 +27,12 @@ internal static class OutlookApi
             .WithTags("Outlook");
         api.MapGet("/outlook/spares", Spares)
             .WithSummary("How many parts of each slot will fail within some days, and how many are enough")
+            .WithTags("Outlook");
+        api.MapGet("/outlook/money", Money)
+            .WithSummary("What the next twelve months will cost, and what the last have")
+            .WithTags("Outlook");
+        api.MapGet("/outlook/harvest", Harvest)
+            .WithSummary("Which donors to strip of what, for whom")
             .WithTags("Outlook");
         api.MapGet("/outlook/replace/{model}", Frontier)
             .WithSummary("From how many months of use left each part of a model is worth exchanging")
@@ -199,6 +91,55 @@ internal static class OutlookApi
                     ]
                 )
             );
+
+    private static async Task<Ok<MoneyAnswer>> Money(YearAhead year, CancellationToken stop)
+    {
+        var view = await year.Run(stop);
+        return TypedResults.Ok(
+            new MoneyAnswer(
+                view.Currency,
+                Math.Round(view.Budget.Expected, 2),
+                Math.Round(view.Budget.Low, 2),
+                Math.Round(view.Budget.High, 2),
+                [.. view.Batteries.Select(BudgetLineAnswer.Of)],
+                [.. view.Spares.Select(BudgetLineAnswer.Of)],
+                [.. view.Replacements.Select(BudgetLineAnswer.Of)],
+                [.. view.Models.Select(PastCostAnswer.Of)],
+                [.. view.Sites.Select(PastCostAnswer.Of)],
+                [.. view.Ages.Select(PastCostAnswer.Of)],
+                [.. view.Causes.Select(PastCostAnswer.Of)]
+            )
+        );
+    }
+
+    private static async Task<Ok<HarvestAnswer>> Harvest(PlanHarvest harvest, CancellationToken stop)
+    {
+        var view = await harvest.Run(stop);
+        return TypedResults.Ok(
+            new HarvestAnswer(
+                [
+                    .. view.Strip.Select(d => new HarvestDonorAnswer(
+                        d.Donor.Tag,
+                        [
+                            .. d.Take.Select(t => new HarvestTakeAnswer(
+                                t.Part.Slot,
+                                t.Part.Number,
+                                t.For.Id,
+                                t.For.Waits
+                            )),
+                        ],
+                        Math.Round(d.Minutes, 1),
+                        Math.Round(d.Worth, 1),
+                        view.Asked.ContainsKey(d.Donor.Tag)
+                    )),
+                ],
+                [.. view.Leave.Select(d => d.Tag)],
+                Math.Round(view.Value, 1),
+                Math.Round(view.AsNeeded, 1),
+                view.Proved
+            )
+        );
+    }
 
     private static async Task<Ok<CalendarAnswer>> Bench(ViewCalendar calendar, CancellationToken stop)
     {

@@ -84,7 +84,6 @@ internal static class ApiHosting
         api.MapBench();
         api.MapFleet();
         api.MapOutlook();
-        api.MapMoney();
         app.MapOpenApi().AllowAnonymous();
         app.MapGet("/triage.schema.json", () => Results.Text(TriageReader.Schema, "application/schema+json"))
             .AllowAnonymous()

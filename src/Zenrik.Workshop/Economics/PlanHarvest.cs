@@ -5,6 +5,7 @@ using Zenrik.Core.Fleet;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.Reliability;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.ServiceMaps;
@@ -22,7 +23,13 @@ public sealed record DonorToStrip(
     IReadOnlyList<(HarvestPart Part, HarvestWant For)> Take,
     double Minutes,
     double Worth
-);
+)
+{
+    public IEnumerable<string> Slots => Take.Select(t => t.Part.Slot);
+
+    /// <summary>True when just that was asked for.</summary>
+    public bool IsWhat(StripJob asked) => asked.Slots.ToHashSet().SetEquals(Slots);
+}
 
 /// <summary>Which donors to strip of what, for whom, and what another donor would be worth.</summary>
 /// <param name="Strip">Those worth opening, the one that gives most first.</param>
@@ -103,22 +110,7 @@ public sealed class PlanHarvest(
     )
     {
         var minutePerMoney = 60 / (double)figures.LabourPerHour;
-        var fits = (
-            await db
-                .CatalogueFits.Join(
-                    db.CatalogueNumbers,
-                    f => f.NumberId,
-                    n => n.Id,
-                    (f, n) =>
-                        new
-                        {
-                            f.ModelCode,
-                            f.Slot,
-                            n.Number,
-                        }
-                )
-                .ToListAsync(stop)
-        ).ToLookup(f => (f.ModelCode, f.Slot), f => f.Number);
+        var fits = await db.NumbersBySlot(null, stop);
         var waiting = (await counter.Run(stop)).Waiting;
         var expected = (await demand.Run(Ahead, 0.9, stop)).Where(d => d.High > 0).ToList();
         var known = await db.PricesOf(

@@ -3,6 +3,7 @@ using Zenrik.Core.Economics;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Sourcing;
 using Zenrik.Core.Teardown;
+using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.ServiceMaps;
 using Zenrik.Workshop.Teardown;
 using Model = Zenrik.Workshop.Book.Model;
@@ -100,18 +101,13 @@ public sealed class ViewFrontier(WorkshopDb db, ServiceMapShelf maps, PlanFor pl
             return view;
         }
 
-        var fits = (
-            await db
-                .CatalogueFits.Where(f => f.ModelCode == code)
-                .Join(db.CatalogueNumbers, f => f.NumberId, n => n.Id, (f, n) => new { f.Slot, n.Number })
-                .ToListAsync(stop)
-        ).ToLookup(f => f.Slot, f => f.Number);
+        var fits = await db.NumbersBySlot([code], stop);
         var prices = await db.PricesOf([.. fits.SelectMany(f => f).Distinct()], figures, stop);
         var (parts, unpriced) = (new List<FrontierPart>(), new List<string>());
         foreach (var assembly in map.Assemblies)
         {
             if (
-                fits[map.Part(assembly.Part).Slot ?? ""].Where(prices.ContainsKey).MinBy(n => prices[n])
+                fits[(code, map.Part(assembly.Part).Slot ?? "")].Where(prices.ContainsKey).MinBy(n => prices[n])
                 is not { } number
             )
             {

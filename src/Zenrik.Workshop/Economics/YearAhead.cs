@@ -170,7 +170,7 @@ public sealed class YearAhead(WorkshopDb db, FleetBatteries batteries, ExpectedD
         var repairs = closed.ConvertAll(r => new Spent(
             r.Model,
             r.Site,
-            AgeShares.YearsAt(r.BoughtOn, clock.DayOf(r.ClosedAt!.Value).DayNumber),
+            AgeShares.YearsAt(r.BoughtOn, clock.DayOf(r.ClosedAt!.Value)),
             CostCauses.Of(r.Purpose, r.End, r.Circumstances, r.Faults),
             r.Parts,
             (decimal)r.Minutes / 60 * labourPerHour

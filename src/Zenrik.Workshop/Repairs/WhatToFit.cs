@@ -96,6 +96,24 @@ public sealed class WhatToFit(WorkshopDb db, FitOf fits, PlanFor plans)
             ];
     }
 
+    /// <summary>By assembly that would be ordered, the chance that what is wrong is a fault only its exchange cures.</summary>
+    internal static IReadOnlyList<(Assembly Assembly, string Slot, double Chance)> Wanted(
+        ServiceMap map,
+        IEnumerable<FaultChance> faults
+    ) =>
+        [
+            .. faults
+                .Where(f => f.Fault.WantsPart)
+                .Select(f =>
+                    (Assembly: AssembliesFor(map, f.Fault.Component!) is [var first, ..] ? first : null, f.Chance)
+                )
+                .Where(f => f.Assembly is not null && map.Part(f.Assembly.Part).Slot is not null)
+                .GroupBy(f => f.Assembly!.Id)
+                .Select(g =>
+                    (g.First().Assembly!, map.Part(g.First().Assembly!.Part).Slot!, Math.Min(1, g.Sum(f => f.Chance)))
+                ),
+        ];
+
     /// <summary>Tags of units out of use by what they hold in some slots of a model.</summary>
     internal static async Task<ILookup<string, string>> Donors(
         WorkshopDb db,

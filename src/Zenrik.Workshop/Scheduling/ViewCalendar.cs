@@ -295,21 +295,21 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepHours h
             repair.PromisedOn is not null
         );
 
-    /// <summary>
-    /// A strip is due by the day that was promised to whoever waits for its parts first; where nobody waits, as soon as the
-    /// house would have anything done, but it can wait for what is urgent.
-    /// </summary>
     private BenchJob JobOf(BenchTask task, StripJob strip, Dictionary<long, DateOnly?> promised, DateTimeOffset now)
     {
         var waits = strip.For.Where(promised.ContainsKey).ToList();
-        var first = waits.Select(w => promised[w]).Min();
+        var (before, weight) = BenchCustom.OfStrip(
+            waits.Select(w => promised[w]).Min(),
+            waits.Count > 0,
+            clock.DayOf(strip.AskedAt)
+        );
         return new BenchJob(
             task.Code,
             strip.Unit.ModelCode,
             strip.Minutes,
-            BenchCustom.Weight(first is not null, waits.Count > 0 ? 0 : -1),
+            weight,
             now,
-            clock.MomentOf(first ?? clock.DayOf(strip.AskedAt).AddDays(BenchCustom.UsualDays + 1)),
+            clock.MomentOf(before),
             Promised: false
         );
     }

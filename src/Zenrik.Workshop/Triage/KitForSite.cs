@@ -4,6 +4,7 @@ using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Stock;
 using Zenrik.Core.Triage;
 using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Stock;
 
@@ -97,17 +98,18 @@ public sealed class KitForSite(WorkshopDb db, TriageOf triage, PassportOf passpo
     {
         if (repair.Lines.Count > 0)
         {
-            return (await passports.Run(repair.Unit.Tag, stop)).Value.Fitted is { } fitted
-                ? (
-                    KitMachine.Known([
-                        .. fitted
-                            .Assemblies.Where(a => repair.Lines.Exists(l => l.Assembly == a.Id.Value))
-                            .Where(a => fitted.Part(a.Part).Slot is not null)
-                            .Select(a => Key(fitted, a)),
-                    ]),
-                    fitted
-                )
-                : null;
+            if ((await passports.Run(repair.Unit.Tag, stop)).Value.Fitted is not { } fitted)
+            {
+                return null;
+            }
+
+            var known = fitted
+                .Assemblies.Where(a => repair.Lines.Exists(l => l.Assembly == a.Id.Value))
+                .Where(a => fitted.Part(a.Part).Slot is not null)
+                .Select(a => Key(fitted, a))
+                .ToList();
+            // Lines of an edition that called its parts otherwise.
+            return known.Count == repair.Lines.Count ? (KitMachine.Known(known), fitted) : null;
         }
 
         if (!(await triage.Run(repair.Number, stop)).Try(out var seen, out _) || seen.Passport.Fitted is not { } map)
@@ -115,25 +117,13 @@ public sealed class KitForSite(WorkshopDb db, TriageOf triage, PassportOf passpo
             return null;
         }
 
-        var parts = new Dictionary<string, double>();
-        var without = 0.0;
-        foreach (var (fault, chance) in seen.Advice.Faults.Select(f => (f.Fault, f.Chance)))
-        {
-            if (fault.Nature is not (FaultNature.Part or FaultNature.BoardLevel))
-            {
-                without += fault.Nature is FaultNature.Unknown or FaultNature.Elsewhere ? 0 : chance;
-            }
-            else if (
-                fault.Component is { } component
-                && WhatToFit.AssembliesFor(map, component) is [var first, ..]
-                && map.Part(first.Part).Slot is not null
-            )
-            {
-                parts[Key(map, first)] = parts.GetValueOrDefault(Key(map, first)) + chance;
-            }
-        }
-
-        return (new KitMachine(without, parts), map);
+        return (
+            new KitMachine(
+                seen.Advice.Faults.Where(f => f.Fault.WantsNoPart).Sum(f => f.Chance),
+                WhatToFit.Wanted(map, seen.Advice.Faults).ToDictionary(w => Key(map, w.Assembly), w => w.Chance)
+            ),
+            map
+        );
     }
 
     private async Task<IReadOnlyList<KitPart>> Parts(
@@ -144,23 +134,7 @@ public sealed class KitForSite(WorkshopDb db, TriageOf triage, PassportOf passpo
     )
     {
         var models = kit.Lines.Select(l => names[l.Part].Model).Distinct().ToList();
-        var fits = (
-            await db
-                .CatalogueFits.Where(f => models.Contains(f.ModelCode))
-                .Join(
-                    db.CatalogueNumbers,
-                    f => f.NumberId,
-                    n => n.Id,
-                    (f, n) =>
-                        new
-                        {
-                            f.ModelCode,
-                            f.Slot,
-                            n.Number,
-                        }
-                )
-                .ToListAsync(stop)
-        ).ToLookup(f => (f.ModelCode, f.Slot), f => f.Number);
+        var fits = await db.NumbersBySlot(models, stop);
         var stock = await db.FreeAndComing(
             [.. kit.Lines.SelectMany(l => fits[(names[l.Part].Model, names[l.Part].Slot)]).Distinct()],
             stop

@@ -119,23 +119,10 @@ public sealed class OrderBeforeSure(WorkshopDb db, FitOf fits, OffersFor offers,
         ServiceMap map
     ) =>
         [
-            .. view
-                .Advice.Faults.Where(f =>
-                    f.Fault is { Component: not null, Nature: FaultNature.Part or FaultNature.BoardLevel }
-                )
-                .Select(f =>
-                    (
-                        Assembly: WhatToFit.AssembliesFor(map, f.Fault.Component!) is [var first, ..] ? first : null,
-                        f.Chance
-                    )
-                )
-                .Where(f => f.Assembly is not null && map.Part(f.Assembly.Part).Slot is not null)
-                .GroupBy(f => f.Assembly!.Id)
-                .Select(g =>
-                    (g.First().Assembly!, map.Part(g.First().Assembly!.Part).Slot!, Math.Min(1, g.Sum(f => f.Chance)))
-                )
-                .Where(a => a.Item3 >= LeastChance)
-                .OrderByDescending(a => a.Item3)
+            .. WhatToFit
+                .Wanted(map, view.Advice.Faults)
+                .Where(a => a.Chance >= LeastChance)
+                .OrderByDescending(a => a.Chance)
                 .Take(Most),
         ];
 }

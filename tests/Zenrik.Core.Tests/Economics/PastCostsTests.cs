@@ -52,8 +52,8 @@ public sealed class PastCostsTests
                     );
             });
         // Bought on a leap day, its birthdays are kept on the 28th.
-        AgeShares.YearsAt(new DateOnly(2024, 2, 29), new DateOnly(2026, 2, 28).DayNumber).ShouldBe(2);
-        AgeShares.YearsAt(new DateOnly(2024, 2, 29), new DateOnly(2026, 2, 27).DayNumber).ShouldBe(1);
+        AgeShares.YearsAt(new DateOnly(2024, 2, 29), new DateOnly(2026, 2, 28)).ShouldBe(2);
+        AgeShares.YearsAt(new DateOnly(2024, 2, 29), new DateOnly(2026, 2, 27)).ShouldBe(1);
     }
 
     [Theory]

@@ -29,11 +29,7 @@ public sealed class HarvestModel(PlanHarvest harvest, AskForStrip strips) : Room
     public string Money(double minutes) =>
         $"{(minutes / 60 * (double)View.Figures.LabourPerHour).ToString("N0", System.Globalization.CultureInfo.InvariantCulture)} {View.Figures.Currency}";
 
-    /// <summary>True when just that was asked for.</summary>
-    public static bool IsSame(StripJob asked, DonorToStrip donor) =>
-        asked.Slots.ToHashSet().SetEquals(donor.Take.Select(t => t.Part.Slot));
-
     /// <summary>The strip page with what is to come out ticked.</summary>
     public static Dictionary<string, string> Ticked(DonorToStrip donor) =>
-        new() { ["tag"] = donor.Donor.Tag, ["take"] = string.Join(',', donor.Take.Select(t => t.Part.Slot)) };
+        new() { ["tag"] = donor.Donor.Tag, ["take"] = string.Join(',', donor.Slots) };
 }

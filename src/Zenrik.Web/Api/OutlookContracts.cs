@@ -1,0 +1,194 @@
+using System.ComponentModel;
+using Zenrik.Core.Batteries;
+using Zenrik.Core.Economics;
+using Zenrik.Workshop.Economics;
+
+namespace Zenrik.Web.Api;
+
+public sealed record BatteryAnswer(
+    string Tag,
+    string Site,
+    string Model,
+    string? Number,
+    double? Wh,
+    [property: Description("As it is likely today, 0 to 1.")] double Health,
+    [property: Description("Health lost a year, below 0 for one that wears.")] double PerYear,
+    [property: Description("One in ten is under the limit before.")] DateOnly? Earliest,
+    [property: Description("As likely under the limit as not; null: not within twelve years.")] DateOnly? Due,
+    [property: Description("Nine in ten are under the limit by then.")] DateOnly? Latest
+)
+{
+    internal static BatteryAnswer Of(FleetBattery b) =>
+        new(
+            b.Tag,
+            b.Site,
+            b.ModelCode,
+            b.Number,
+            b.Wh,
+            Math.Round(b.Forecast.Now, 4),
+            Math.Round(b.Forecast.PerDay * 365.25, 4),
+            b.Forecast.Earliest,
+            b.Forecast.Due,
+            b.Forecast.Latest
+        );
+}
+
+public sealed record WatchAnswer(
+    string By,
+    string Value,
+    string Model,
+    string Slot,
+    int Parts,
+    int Failed,
+    double Expected,
+    [property: Description("Failures a year against those of its peers; null where these had none.")] double? Ratio,
+    [property: Description("The chance of so many failures or more if it lived as its peers do.")] double Chance,
+    DateOnly Since,
+    [property: Description("Units that still carry it.")] IReadOnlyList<string> Units
+);
+
+public sealed record DemandAnswer(
+    string Model,
+    string Slot,
+    IReadOnlyList<string> Numbers,
+    int InService,
+    double Expected,
+    int Low,
+    int High,
+    int Enough,
+    int Free,
+    int Coming,
+    int ToOrder
+);
+
+public sealed record JobAnswer(
+    [property: Description("Null where a donor is to be stripped.")] string? Repair,
+    string What,
+    string Tag,
+    string Hand,
+    DateTimeOffset Begins,
+    DateTimeOffset Ends,
+    DateOnly? PromisedOn,
+    [property: Description(
+        "Minutes after the promised day, or after the day the house would have it done by, at which anybody works."
+    )]
+        int MinutesLate,
+    [property: Description("That it is done too late, 0 to 1, by how far the jobs before it vary.")] double ChanceLate,
+    bool Pinned
+);
+
+public sealed record UnplacedAnswer(string? Repair, string Tag, string Why);
+
+public sealed record CalendarAnswer(
+    [property: Description("Minutes late, each by its weight.")] long Late,
+    [property: Description("No order has less, as far as has been proved.")] long Bound,
+    IReadOnlyList<JobAnswer> Jobs,
+    [property: Description("What could not be laid.")] IReadOnlyList<UnplacedAnswer> Unplaced
+);
+
+public sealed record FrontierPartAnswer(
+    string Assembly,
+    string Number,
+    decimal Cost,
+    [property: Description("Months of use left from which on exchanging it costs less a month than another unit.")]
+        double WorthFrom,
+    double Low,
+    double High,
+    [property: Description("Units in use that have fewer months left.")] int Below,
+    [property: Description("Those that will have in a year.")] int BelowInAYear
+);
+
+public sealed record FrontierAnswer(
+    string Model,
+    int Units,
+    [property: Description("What another unit costs, set up and with a loan unit meanwhile.")] decimal Retiring,
+    [property: Description("Empty where the model has no map, or nobody knows what a new one costs.")]
+        IReadOnlyList<FrontierPartAnswer> Parts
+);
+
+public sealed record OpenPartAnswer(
+    string Assembly,
+    string Number,
+    [property: Description("The chance that it fails while the unit is of use, 0 to 1.")] double Fails,
+    [property: Description("How often it is exchanged by then when it is left now, in expectation.")] double Left,
+    [property: Description("How often from now on when a new one goes in now.")] double Exchanged,
+    double AloneMinutes,
+    double MoreMinutes,
+    decimal Price,
+    [property: Description("Saved by exchanging it now, in the house's currency; below 0 where it does not pay.")]
+        decimal Gain
+);
+
+public sealed record BudgetLineAnswer(
+    string What,
+    double Count,
+    [property: Description("What one costs; null where nobody knows, and then it is not in the sum.")] decimal? Each,
+    decimal? Expected
+)
+{
+    internal static BudgetLineAnswer Of(BudgetLine line) =>
+        new(line.What, Math.Round(line.Count, 3), line.Each, line.Expected is { } sum ? Math.Round(sum, 2) : null);
+}
+
+public sealed record PastCostAnswer(
+    string Name,
+    double UnitYears,
+    int Repairs,
+    decimal Parts,
+    decimal Labour,
+    [property: Description("What one unit cost a month; null where none is in use.")] decimal? UnitMonth,
+    [property: Description("In one year of ten less, by chance alone.")] decimal? Low,
+    [property: Description("In one of ten more.")] decimal? High
+)
+{
+    internal static PastCostAnswer Of(PastCost cost) =>
+        new(
+            cost.Name,
+            Math.Round(cost.UnitYears, 2),
+            cost.Repairs,
+            Math.Round(cost.Parts, 2),
+            Math.Round(cost.Labour, 2),
+            Rounded(cost.UnitMonth?.Sum),
+            Rounded(cost.UnitMonth?.Low),
+            Rounded(cost.UnitMonth?.High)
+        );
+
+    private static decimal? Rounded(decimal? sum) => sum is { } money ? Math.Round(money, 4) : null;
+}
+
+public sealed record MoneyAnswer(
+    string Currency,
+    [property: Description("In the next twelve months: parts and machines, work not among it.")] decimal Expected,
+    decimal Low,
+    decimal High,
+    IReadOnlyList<BudgetLineAnswer> Batteries,
+    IReadOnlyList<BudgetLineAnswer> Spares,
+    IReadOnlyList<BudgetLineAnswer> Replacements,
+    [property: Description("The last twelve months, as are the lists after it.")] IReadOnlyList<PastCostAnswer> Models,
+    IReadOnlyList<PastCostAnswer> Sites,
+    IReadOnlyList<PastCostAnswer> Ages,
+    IReadOnlyList<PastCostAnswer> Causes
+);
+
+public sealed record HarvestTakeAnswer(
+    string Slot,
+    string Number,
+    [property: Description("A repair that waits, or the slot something is expected to fail in.")] string For,
+    bool Waits
+);
+
+public sealed record HarvestDonorAnswer(
+    string Tag,
+    IReadOnlyList<HarvestTakeAnswer> Take,
+    double Minutes,
+    [property: Description("In minutes of work, those to take it out not taken off.")] double Worth,
+    bool OnCalendar
+);
+
+public sealed record HarvestAnswer(
+    IReadOnlyList<HarvestDonorAnswer> Strip,
+    [property: Description("Donors in which nothing is worth the opening now.")] IReadOnlyList<string> Leave,
+    [property: Description("In minutes of work.")] double Value,
+    [property: Description("What stripping for one repair at a time would give.")] double AsNeeded,
+    [property: Description("True when it is proved that nothing gives more.")] bool Proved
+);
