@@ -7,7 +7,7 @@ namespace Zenrik.Web.Rooms.Counter;
 public sealed class KitModel(KitForSite kits) : PageModel
 {
     /// <summary>Of a hundred machines, cured on the spot: what is offered.</summary>
-    public static IReadOnlyList<int> Shares { get; } = [80, 90, 95, 100];
+    public static IReadOnlyList<int> Shares { get; } = [80, 90, 95];
 
     private const int Usual = 90;
 
