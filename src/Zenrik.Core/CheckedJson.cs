@@ -23,6 +23,11 @@ internal sealed class CheckedJson<T>(string thing, string schemaResource, int cu
 
     private const int MaxDepth = 32;
 
+    // How the reader begins to say that a field is none of the kind's own; the schema knows the fields of all kinds.
+    private const string Unmapped = "The JSON property";
+
+    private const string OfAnotherKind = "a thing of this kind has no such field";
+
     private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
     {
         NumberHandling = JsonNumberHandling.Strict,
@@ -30,6 +35,8 @@ internal sealed class CheckedJson<T>(string thing, string schemaResource, int cu
         UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
         DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
         WriteIndented = true,
+        // "kind" may stand behind what it tells.
+        AllowOutOfOrderMetadataProperties = true,
         MaxDepth = MaxDepth,
         Converters = { new JsonStringEnumConverter(JsonNamingPolicy.KebabCaseLower, allowIntegerValues: false) },
     };
@@ -112,7 +119,11 @@ internal sealed class CheckedJson<T>(string thing, string schemaResource, int cu
         }
         catch (JsonException e)
         {
-            return Refuse(file, e.Path ?? "$", e.Message);
+            return Refuse(
+                file,
+                e.Path ?? "$",
+                e.Message.StartsWith(Unmapped, StringComparison.Ordinal) ? OfAnotherKind : e.Message
+            );
         }
     }
 

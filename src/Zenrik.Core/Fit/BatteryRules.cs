@@ -35,14 +35,13 @@ internal static class BatteryRules
             ? x == y
             : (int)Math.Round(a * 1000) == (int)Math.Round(b * 1000);
 
-    public static void Judge(FitQuestion q, Reasons reasons)
+    public static void Judge(FitQuestion q, Specification.Battery slot, Reasons reasons)
     {
-        if (!reasons.Kind(ItemKind.Battery))
+        if (reasons.Wanted<ItemSpecification.Battery>(ItemKind.Battery) is not { } item)
         {
             return;
         }
 
-        var (slot, item) = (q.Specification!, q.Item!);
         if (reasons.Need(item.Connector, "its plug") is { } plug && slot.Connector is { } socket)
         {
             Same(plug == socket, $"Plug {plug}", $"and the board has {socket}", reasons);
@@ -66,7 +65,7 @@ internal static class BatteryRules
         if (
             q.TooSmall
             && item.EnergyWh is { } more
-            && q.Inside.GetValueOrDefault(q.Slot)?.EnergyWh is { } had
+            && q.Inside.GetValueOrDefault(q.Slot) is ItemSpecification.Battery { EnergyWh: { } had }
             && more <= had
         )
         {

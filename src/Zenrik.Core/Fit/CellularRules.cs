@@ -5,17 +5,16 @@ namespace Zenrik.Core.Fit;
 /// <summary>Cellular cards: M.2, 22 or 30 mm wide, key B (PCI-SIG M.2, from memory); they need antennas of their own in the lid.</summary>
 internal static class CellularRules
 {
-    public static void Judge(FitQuestion q, Reasons reasons)
+    public static void Judge(FitQuestion q, Specification.Cellular slot, Reasons reasons)
     {
-        if (!reasons.Kind(ItemKind.Cellular))
+        if (reasons.Wanted<ItemSpecification.Cellular>(ItemKind.Cellular) is not { } item)
         {
             return;
         }
 
-        var (slot, item) = (q.Specification!, q.Item!);
         if (reasons.Need(item.Key, "its notches (B)") is { } key && slot.Key is { } socket)
         {
-            if (DriveRules.KeyGoesInto(key, socket))
+            if (key.GoesInto(socket))
             {
                 reasons.For($"Notch {key} goes over key {socket}.", Evidence.Standard);
             }

@@ -8,14 +8,13 @@ namespace Zenrik.Core.Fit;
 /// </summary>
 internal static class ChargerRules
 {
-    public static void Judge(FitQuestion q, Reasons reasons)
+    public static void Judge(FitQuestion q, Specification.Charger slot, Reasons reasons)
     {
-        if (!reasons.Kind(ItemKind.Charger))
+        if (reasons.Wanted<ItemSpecification.Charger>(ItemKind.Charger) is not { } item)
         {
             return;
         }
 
-        var (slot, item) = (q.Specification!, q.Item!);
         if (reasons.Need(item.Connector, "its plug") is { } plug && slot.Connector is { } socket)
         {
             if (plug == socket)

@@ -5,16 +5,16 @@ namespace Zenrik.Core.Fit;
 /// <summary>Coin cells: CR2032 is 20.0 mm across and 3.2 mm high, 3 V (names by IEC 60086, from memory).</summary>
 internal static class CoinCellRules
 {
-    public static void Judge(FitQuestion q, Reasons reasons)
+    public static void Judge(FitQuestion q, Specification.CoinCell slot, Reasons reasons)
     {
-        if (!reasons.Kind(ItemKind.CoinCell))
+        if (reasons.Wanted<ItemSpecification.CoinCell>(ItemKind.CoinCell) is not { } item)
         {
             return;
         }
 
         if (
-            reasons.Need(q.Item!.Volts, "its voltage") is { } volts
-            && q.Specification!.Volts is { } wanted
+            reasons.Need(item.Volts, "its voltage") is { } volts
+            && slot.Volts is { } wanted
             && Math.Abs(volts - wanted) > 0.1
         )
         {
@@ -26,8 +26,8 @@ internal static class CoinCellRules
             );
         }
 
-        var charges = q.Specification!.Rechargeable is true;
-        if (q.Item!.Rechargeable is { } rechargeable && rechargeable != charges)
+        var charges = slot.Rechargeable is true;
+        if (item.Rechargeable is { } rechargeable && rechargeable != charges)
         {
             reasons.Against(
                 rechargeable
@@ -37,7 +37,7 @@ internal static class CoinCellRules
             );
         }
 
-        if (q.Item!.Connector is { } plug && q.Specification!.Connector is { } socket && plug != socket)
+        if (item.Connector is { } plug && slot.Connector is { } socket && plug != socket)
         {
             reasons.Against($"Its plug is {plug}, and the board has {socket}.");
         }

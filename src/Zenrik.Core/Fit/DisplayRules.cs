@@ -5,14 +5,13 @@ namespace Zenrik.Core.Fit;
 /// <summary>Displays by what their joint, frame and picture are; touch and antennas are told by eye. Common practice, no published source.</summary>
 internal static class DisplayRules
 {
-    public static void Judge(FitQuestion q, Reasons reasons)
+    public static void Judge(FitQuestion q, Specification.Display slot, Reasons reasons)
     {
-        if (!reasons.Kind(ItemKind.Display))
+        if (reasons.Wanted<ItemSpecification.Display>(ItemKind.Display) is not { } item)
         {
             return;
         }
 
-        var (slot, item) = (q.Specification!, q.Item!);
         if (
             reasons.Need(item.Contacts, "the contacts of its plug (30 or 40)") is { } contacts
             && slot.Contacts is { } wanted

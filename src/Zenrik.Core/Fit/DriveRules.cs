@@ -9,22 +9,20 @@ namespace Zenrik.Core.Fit;
 /// </summary>
 internal static class DriveRules
 {
-    public static void Judge(FitQuestion q, Reasons reasons)
+    public static void Judge(FitQuestion q, Specification.Drive slot, Reasons reasons)
     {
-        var slot = q.Specification!;
-        if (slot.Form == SlotForm.OpticalBay && q.Item?.Kind is not ItemKind.Drive)
+        if (slot.Form == SlotForm.OpticalBay && q.Item is not ItemSpecification.Drive)
         {
             // What a bay is made for is an optical drive, told by its number.
             ListedRules.Judge(q, reasons);
             return;
         }
 
-        if (!reasons.Kind(ItemKind.Drive))
+        if (reasons.Wanted<ItemSpecification.Drive>(ItemKind.Drive) is not { } item)
         {
             return;
         }
 
-        var item = q.Item!;
         var slotForm = slot.Form switch
         {
             SlotForm.MSata => DriveForm.MSata,
@@ -86,7 +84,7 @@ internal static class DriveRules
             }
         }
 
-        if (form == DriveForm.M2 && bus == DriveBus.Nvme && item.Key == "B+M" && slot.Key == "M")
+        if (form == DriveForm.M2 && bus == DriveBus.Nvme && item.Key == M2Key.BAndM && slot.Key == M2Key.M)
         {
             reasons.For(
                 "Notched for B and M it runs on two of the slot's four lanes: half the rate.",
@@ -94,7 +92,7 @@ internal static class DriveRules
             );
         }
 
-        if (q.Inside.GetValueOrDefault(q.Slot)?.Gb is not { } before || item.Gb is not { } gb)
+        if (q.Inside.GetValueOrDefault(q.Slot)?.Holds is not { } before || item.Gb is not { } gb)
         {
             return;
         }
@@ -115,10 +113,7 @@ internal static class DriveRules
         }
     }
 
-    /// <summary>True when a card's notches go over a socket's key.</summary>
-    public static bool KeyGoesInto(string card, string socket) => card.Split('+').Contains(socket);
-
-    private static void Length(Specification slot, ItemSpecification item, Reasons reasons)
+    private static void Length(Specification.Drive slot, ItemSpecification.Drive item, Reasons reasons)
     {
         if (reasons.Need(item.LengthMm, "its length (22 by what)") is not { } length)
         {
@@ -147,11 +142,11 @@ internal static class DriveRules
         }
     }
 
-    private static void Key(Specification slot, ItemSpecification item, Reasons reasons)
+    private static void Key(Specification.Drive slot, ItemSpecification.Drive item, Reasons reasons)
     {
         if (reasons.Need(item.Key, "its notches (M, or B and M)") is { } key && slot.Key is { } socket)
         {
-            if (KeyGoesInto(key, socket))
+            if (key.GoesInto(socket))
             {
                 reasons.For($"Notch {key} goes over key {socket}.", Evidence.Standard);
             }
@@ -162,7 +157,7 @@ internal static class DriveRules
         }
     }
 
-    private static void Sides(FitQuestion q, Specification slot, ItemSpecification item, Reasons reasons)
+    private static void Sides(FitQuestion q, Specification.Drive slot, ItemSpecification.Drive item, Reasons reasons)
     {
         if (slot.DoubleSided is not false)
         {
@@ -190,7 +185,7 @@ internal static class DriveRules
         }
     }
 
-    private static void Height(Specification slot, ItemSpecification item, Reasons reasons)
+    private static void Height(Specification.Drive slot, ItemSpecification.Drive item, Reasons reasons)
     {
         if (reasons.Need(item.HeightMm, "its height in mm") is not { } height || slot.HeightMm is not { } room)
         {

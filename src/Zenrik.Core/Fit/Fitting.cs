@@ -29,31 +29,31 @@ public static class Fitting
             VariantRules.Judge(question, part, reasons);
         }
 
-        switch (question.Specification?.Kind)
+        switch (question.Specification)
         {
-            case SpecificationKind.Memory:
-                MemoryRules.Judge(question, reasons);
+            case Specification.Memory slot:
+                MemoryRules.Judge(question, slot, reasons);
                 break;
-            case SpecificationKind.Drive:
-                DriveRules.Judge(question, reasons);
+            case Specification.Drive slot:
+                DriveRules.Judge(question, slot, reasons);
                 break;
-            case SpecificationKind.Radio:
-                RadioRules.Judge(question, reasons);
+            case Specification.Radio slot:
+                RadioRules.Judge(question, slot, reasons);
                 break;
-            case SpecificationKind.Battery:
-                BatteryRules.Judge(question, reasons);
+            case Specification.Battery slot:
+                BatteryRules.Judge(question, slot, reasons);
                 break;
-            case SpecificationKind.CoinCell:
-                CoinCellRules.Judge(question, reasons);
+            case Specification.CoinCell slot:
+                CoinCellRules.Judge(question, slot, reasons);
                 break;
-            case SpecificationKind.Cellular:
-                CellularRules.Judge(question, reasons);
+            case Specification.Cellular slot:
+                CellularRules.Judge(question, slot, reasons);
                 break;
-            case SpecificationKind.Charger:
-                ChargerRules.Judge(question, reasons);
+            case Specification.Charger slot:
+                ChargerRules.Judge(question, slot, reasons);
                 break;
-            case SpecificationKind.Display:
-                DisplayRules.Judge(question, reasons);
+            case Specification.Display slot:
+                DisplayRules.Judge(question, slot, reasons);
                 break;
             default:
                 ListedRules.Judge(question, reasons);

@@ -23,6 +23,39 @@ public abstract record FormField(
     public bool Several { get; init; }
 }
 
+/// <summary>All that is asked of one kind of thing, among kinds that share a base.</summary>
+/// <typeparam name="TBase">What every kind of them is: a specification.</typeparam>
+internal abstract record Form<TBase>(IReadOnlyList<FormField> Fields)
+{
+    /// <summary>What is known, by field; what is not known is left out.</summary>
+    public abstract IReadOnlyDictionary<string, string> Values(TBase facts);
+
+    /// <summary>What is known, as lines a person reads: "Voltage, V: 11.4".</summary>
+    public abstract IReadOnlyList<string> Lines(TBase facts);
+
+    /// <summary>What was entered. Empty values are not known; what no field asks for is ignored.</summary>
+    /// <param name="values">By field.</param>
+    /// <param name="slot">What the thing is called where it lies, where that is part of it.</param>
+    /// <returns>A refusal naming the field and its range.</returns>
+    public abstract Outcome<TBase> Read(IReadOnlyDictionary<string, string?> values, string slot = "");
+}
+
+/// <summary>The form of one kind.</summary>
+/// <param name="Blank">Such a thing of which nothing is known.</param>
+internal sealed record Form<TBase, TFacts>(Func<string, TFacts> Blank, params FormField<TFacts>[] Asked)
+    : Form<TBase>(Asked)
+    where TBase : class
+    where TFacts : class, TBase
+{
+    public override IReadOnlyDictionary<string, string> Values(TBase facts) =>
+        FormField<TFacts>.Values(Asked, (TFacts)facts);
+
+    public override IReadOnlyList<string> Lines(TBase facts) => FormField<TFacts>.Lines(Asked, (TFacts)facts);
+
+    public override Outcome<TBase> Read(IReadOnlyDictionary<string, string?> values, string slot = "") =>
+        FormField<TFacts>.Read(Asked, Blank(slot), values).Try(out var read, out var refusal) ? read : refusal;
+}
+
 /// <summary>A field of facts of one kind.</summary>
 public sealed record FormField<TFacts> : FormField
     where TFacts : class

@@ -34,7 +34,10 @@ internal static class ListedRules
         }
 
         BoardsAndHeatsinks(q, reasons);
-        if (q.Item is { Kind: ItemKind.Power } power && q.Inside.GetValueOrDefault(q.Slot) is { } now)
+        if (
+            q.Item is ItemSpecification.Power power
+            && q.Inside.GetValueOrDefault(q.Slot) is ItemSpecification.Power now
+        )
         {
             Power(power, now, reasons);
         }
@@ -83,8 +86,8 @@ internal static class ListedRules
     {
         switch (q.Item)
         {
-            case { Kind: ItemKind.Board } board:
-                if (q.Inside.GetValueOrDefault(q.Slot) is { } now)
+            case ItemSpecification.Board board:
+                if (q.Inside.GetValueOrDefault(q.Slot) is ItemSpecification.Board now)
                 {
                     if (board.Processor is { } processor && now.Processor is { } before && processor != before)
                     {
@@ -99,14 +102,20 @@ internal static class ListedRules
                     }
                 }
 
-                Graphics(board.Graphics, Inside(ItemKind.Heatsink)?.Graphics, "The board", "the heatsink");
+                Graphics(board.Graphics, Inside<ItemSpecification.Heatsink>()?.Graphics, "The board", "the heatsink");
                 break;
-            case { Kind: ItemKind.Heatsink } heatsink:
-                Graphics(Inside(ItemKind.Board)?.Graphics, heatsink.Graphics, "The board in it", "this heatsink");
+            case ItemSpecification.Heatsink heatsink:
+                Graphics(
+                    Inside<ItemSpecification.Board>()?.Graphics,
+                    heatsink.Graphics,
+                    "The board in it",
+                    "this heatsink"
+                );
                 break;
         }
 
-        ItemSpecification? Inside(ItemKind kind) => q.Inside.Values.FirstOrDefault(i => i.Kind == kind);
+        TItem? Inside<TItem>()
+            where TItem : ItemSpecification => q.Inside.Values.OfType<TItem>().FirstOrDefault();
 
         void Graphics(bool? board, bool? heatsink, string has, string cools)
         {
@@ -121,7 +130,7 @@ internal static class ListedRules
         }
     }
 
-    private static void Power(ItemSpecification item, ItemSpecification now, Reasons reasons)
+    private static void Power(ItemSpecification.Power item, ItemSpecification.Power now, Reasons reasons)
     {
         if (reasons.Need(item.Connector, "its plug") is { } plug && now.Connector is { } socket && plug != socket)
         {

@@ -22,14 +22,13 @@ internal static class MemoryRules
     /// <summary>Peak MB/s of one channel.</summary>
     public static int PeakMegabytes(int megaTransfers) => megaTransfers * 8;
 
-    public static void Judge(FitQuestion q, Reasons reasons)
+    public static void Judge(FitQuestion q, Specification.Memory slot, Reasons reasons)
     {
-        if (!reasons.Kind(ItemKind.Memory))
+        if (reasons.Wanted<ItemSpecification.Memory>(ItemKind.Memory) is not { } item)
         {
             return;
         }
 
-        var (slot, item) = (q.Specification!, q.Item!);
         if (item.MemoryForm is MemoryForm.Dimm)
         {
             reasons.Against("A module for desktop machines is twice as wide as the slot.", Evidence.Standard);
@@ -82,7 +81,7 @@ internal static class MemoryRules
             }
 
             var slower = Others(q)
-                .Select(s => q.Inside.GetValueOrDefault(s.Slot)?.MegaTransfers)
+                .Select(s => (q.Inside.GetValueOrDefault(s.Slot) as ItemSpecification.Memory)?.MegaTransfers)
                 .Where(s => s is not null && s < Math.Min(speed, most))
                 .Min();
             if (slower is { } other)
@@ -101,7 +100,7 @@ internal static class MemoryRules
                 reasons.Against($"{gb} GB on one stick, and a slot of this board takes {each} at most.");
             }
 
-            if (q.TooSmall && q.Inside.GetValueOrDefault(q.Slot)?.Gb is { } now && gb <= now)
+            if (q.TooSmall && q.Inside.GetValueOrDefault(q.Slot)?.Holds is { } now && gb <= now)
             {
                 reasons.Against($"{gb} GB is no more than the {now} in it, which was too small.", Evidence.Practice);
             }
@@ -111,7 +110,7 @@ internal static class MemoryRules
         }
     }
 
-    private static void Size(FitQuestion q, Specification slot, int gb, Reasons reasons)
+    private static void Size(FitQuestion q, Specification.Memory slot, int gb, Reasons reasons)
     {
         if (Others(q).Exists(s => q.NotKnown.Contains(s.Slot)))
         {
@@ -120,14 +119,14 @@ internal static class MemoryRules
         }
 
         var others = Others(q).Where(s => q.Inside.ContainsKey(s.Slot)).ToList();
-        if (others.Any(s => q.Inside[s.Slot].Gb is null))
+        if (others.Any(s => q.Inside[s.Slot].Holds is null))
         {
             reasons.Missing("Not known: how much the other slot holds. Read its label, or ask the system.");
             return;
         }
 
         // What is soldered to the board counts with the sticks.
-        var total = gb + others.Sum(s => q.Inside[s.Slot].Gb!.Value) + (slot.SolderedGb ?? 0);
+        var total = gb + others.Sum(s => q.Inside[s.Slot].Holds!.Value) + (slot.SolderedGb ?? 0);
         if (slot.MakerGb is not { } maker || total <= maker)
         {
             if (slot.MakerGb is not null)
@@ -164,7 +163,7 @@ internal static class MemoryRules
         }
     }
 
-    private static void Channels(FitQuestion q, Specification slot, int gb, Reasons reasons)
+    private static void Channels(FitQuestion q, Specification.Memory slot, int gb, Reasons reasons)
     {
         var others = Others(q);
         if (others.Count == 0)
@@ -188,7 +187,7 @@ internal static class MemoryRules
         }
 
         // Two of unknown size are never two alike.
-        if (others.Exists(s => q.NotKnown.Contains(s.Slot) || q.Inside.GetValueOrDefault(s.Slot) is { Gb: null }))
+        if (others.Exists(s => q.NotKnown.Contains(s.Slot) || q.Inside.GetValueOrDefault(s.Slot) is { Holds: null }))
         {
             return;
         }
@@ -196,9 +195,7 @@ internal static class MemoryRules
         var filled = others.Where(s => q.Inside.ContainsKey(s.Slot)).ToList();
         if (filled.Count == 0)
         {
-            var first = q
-                .Model.Specifications.First(s => s.Kind == SpecificationKind.Memory && s.Soldered is not true)
-                .Slot;
+            var first = Sticks(q).First().Slot;
             if (q.Slot != first)
             {
                 reasons.If($"A single stick goes into {first}, not here.", Evidence.Practice);
@@ -208,7 +205,7 @@ internal static class MemoryRules
                 reasons.If("A single stick runs on one channel: half the rate of two.", Evidence.Practice);
             }
         }
-        else if (filled.Any(s => q.Inside[s.Slot].Gb is { } other && other != gb))
+        else if (filled.Any(s => q.Inside[s.Slot].Holds is { } other && other != gb))
         {
             reasons.If("The sticks differ in size: only the matching part runs on both channels.", Evidence.Practice);
         }
@@ -218,10 +215,9 @@ internal static class MemoryRules
         }
     }
 
-    private static List<Specification> Others(FitQuestion q) =>
-        [
-            .. q.Model.Specifications.Where(s =>
-                s.Kind == SpecificationKind.Memory && s.Soldered is not true && s.Slot != q.Slot
-            ),
-        ];
+    /// <summary>The slots a stick goes into.</summary>
+    private static IEnumerable<Specification.Memory> Sticks(FitQuestion q) =>
+        q.Model.Specifications.OfType<Specification.Memory>().Where(s => s.Soldered is not true);
+
+    private static List<Specification.Memory> Others(FitQuestion q) => [.. Sticks(q).Where(s => s.Slot != q.Slot)];
 }

@@ -8,14 +8,13 @@ namespace Zenrik.Core.Fit;
 /// </summary>
 internal static class RadioRules
 {
-    public static void Judge(FitQuestion q, Reasons reasons)
+    public static void Judge(FitQuestion q, Specification.Radio slot, Reasons reasons)
     {
-        if (!reasons.Kind(ItemKind.Radio))
+        if (reasons.Wanted<ItemSpecification.Radio>(ItemKind.Radio) is not { } item)
         {
             return;
         }
 
-        var (slot, item) = (q.Specification!, q.Item!);
         if (q.Model.Model.Class == DeviceClass.Chromebook)
         {
             if (q.Listed)
@@ -59,7 +58,7 @@ internal static class RadioRules
 
         if (!halfSlot && reasons.Need(item.Key, "its notches (A, E, or both)") is { } key && slot.Key is { } socket)
         {
-            if (DriveRules.KeyGoesInto(key, socket))
+            if (key.GoesInto(socket))
             {
                 reasons.For($"Notch {key} goes over key {socket}.", Evidence.Standard);
             }
@@ -115,8 +114,7 @@ internal static class RadioRules
         }
 
         if (
-            q.Inside.TryGetValue(q.Slot, out var now)
-            && now.ManagedFleet is true
+            q.Inside.GetValueOrDefault(q.Slot) is ItemSpecification.Radio { ManagedFleet: true }
             && reasons.Need(item.ManagedFleet, "whether it has the features of a managed fleet") is false
         )
         {

@@ -124,22 +124,21 @@ internal sealed class Reasons(FitQuestion question)
     /// <summary>So many times in vain, and the workshop's own record speaks against it. Common practice, no published source.</summary>
     private const int WarnedOff = 3;
 
-    /// <summary>Says that the item is of another kind; true when it is of the right one.</summary>
-    public bool Kind(ItemKind wanted)
+    /// <summary>The item, where it is of the kind that is wanted; otherwise says that it is of another, or not known.</summary>
+    public TItem? Wanted<TItem>(ItemKind kind)
+        where TItem : ItemSpecification
     {
-        if (question.Item is null)
+        switch (question.Item)
         {
-            NotKnown("Nothing is known of this number but the number: enter what its label or data sheet says.");
-            return false;
+            case TItem item:
+                return item;
+            case null:
+                NotKnown("Nothing is known of this number but the number: enter what its label or data sheet says.");
+                return null;
+            default:
+                Against($"This is {Name(question.Item.Kind)}, and the slot takes {Name(kind)}.");
+                return null;
         }
-
-        if (question.Item.Kind == wanted)
-        {
-            return true;
-        }
-
-        Against($"This is {Name(question.Item.Kind)}, and the slot takes {Name(wanted)}.");
-        return false;
     }
 
     private static string Name(ItemKind kind) =>

@@ -1,6 +1,6 @@
 using System.Globalization;
 using Zenrik.Core.ServiceMaps;
-using Field = Zenrik.Core.Fit.FormField<Zenrik.Core.Fit.ItemSpecification>;
+using Item = Zenrik.Core.Fit.ItemSpecification;
 
 namespace Zenrik.Core.Fit;
 
@@ -10,221 +10,181 @@ namespace Zenrik.Core.Fit;
 /// </summary>
 public static class SpecificationForm
 {
-    private static readonly Field Gb = Field.Int("gb", "Size, GB", 1, 65536, s => s.Gb, (s, v) => s with { Gb = v });
-
-    private static readonly Field Length = Field.Choice(
-        "lengthMm",
-        "M.2 length",
-        [new("30", "2230"), new("42", "2242"), new("60", "2260"), new("80", "2280"), new("110", "22110")],
-        s => s.LengthMm?.ToString(CultureInfo.InvariantCulture),
-        (s, v) => s with { LengthMm = int.Parse(v, CultureInfo.InvariantCulture) }
-    );
-
-    private static readonly Field Key = Field.Choice(
-        "key",
-        "Notches",
-        [new("M", "M"), new("B", "B"), new("B+M", "B and M"), new("E", "E"), new("A", "A"), new("A+E", "A and E")],
-        s => s.Key,
-        (s, v) => s with { Key = v }
-    );
-
-    private static readonly Field Volts = Field.Real(
-        "volts",
-        "Voltage, V",
-        0.5,
-        60,
-        s => s.Volts,
-        (s, v) => s with { Volts = v }
-    );
-
-    private static readonly Field Watts = Field.Real(
-        "watts",
-        "Power, W",
-        1,
-        500,
-        s => s.Watts,
-        (s, v) => s with { Watts = v }
-    );
-
-    private static readonly Field Plug = Field.Text(
-        "connector",
-        "Plug",
-        s => s.Connector,
-        (s, v) => s with { Connector = v }
-    );
-
-    private static readonly Field HalfSize = Field.Flag(
-        "halfSize",
-        "Half-size card of the older kind",
-        s => s.HalfSize,
-        (s, v) => s with { HalfSize = v }
-    );
-
-    private static readonly Field[] Eyes =
-    [
-        .. ByEye.All.Select(t =>
-            Field.Choice(
-                t.Id,
-                t.Question,
-                t.Looks,
-                s => s.Looks.GetValueOrDefault(t.Id),
-                (s, v) => s with { Looks = new Dictionary<string, string>(s.Looks) { [t.Id] = v } }
+    private static readonly Dictionary<ItemKind, Form<Item>> Forms = new()
+    {
+        [ItemKind.Memory] = new Form<Item, Item.Memory>(
+            _ => new(),
+            FormField<Item.Memory>.Choice(
+                "generation",
+                "Generation",
+                [new("DDR3", "DDR3, 1.5 V"), new("DDR3L", "DDR3L"), new("DDR4", "DDR4"), new("DDR5", "DDR5")],
+                s => s.Generation,
+                (s, v) => s with { Generation = v }
+            ),
+            FormField<Item.Memory>.Choice(
+                "memoryForm",
+                "Form",
+                [new("sodimm", "small outline"), new("dimm", "desktop")],
+                s => s.MemoryForm?.ToString().ToLowerInvariant(),
+                (s, v) => s with { MemoryForm = v == "dimm" ? MemoryForm.Dimm : MemoryForm.Sodimm }
+            ),
+            FormField<Item.Memory>.Int(
+                "megaTransfers",
+                "Speed, MT/s",
+                400,
+                20000,
+                s => s.MegaTransfers,
+                (s, v) => s with { MegaTransfers = v }
+            ),
+            Gb<Item.Memory>(s => s.Gb, (s, v) => s with { Gb = v })
+        ),
+        [ItemKind.Drive] = new Form<Item, Item.Drive>(
+            _ => new(),
+            FormField<Item.Drive>.Choice(
+                "driveForm",
+                "Form",
+                [new("m2", "M.2 card"), new("two-and-a-half-inch", "2.5-inch case"), new("m-sata", "mSATA card")],
+                s =>
+                    s.DriveForm switch
+                    {
+                        DriveForm.M2 => "m2",
+                        DriveForm.TwoAndAHalfInch => "two-and-a-half-inch",
+                        DriveForm.MSata => "m-sata",
+                        _ => null,
+                    },
+                (s, v) =>
+                    s with
+                    {
+                        DriveForm = v switch
+                        {
+                            "m2" => DriveForm.M2,
+                            "m-sata" => DriveForm.MSata,
+                            _ => DriveForm.TwoAndAHalfInch,
+                        },
+                    }
+            ),
+            Length<Item.Drive>(s => s.LengthMm, (s, v) => s with { LengthMm = v }),
+            Key<Item.Drive>(s => s.Key, (s, v) => s with { Key = v }),
+            FormField<Item.Drive>.Choice(
+                "bus",
+                "Speaks",
+                [new("nvme", "NVMe"), new("sata", "SATA")],
+                s => s.Bus?.ToString().ToLowerInvariant(),
+                (s, v) => s with { Bus = v == "nvme" ? DriveBus.Nvme : DriveBus.Sata }
+            ),
+            FormField<Item.Drive>.Flag(
+                "doubleSided",
+                "Chips on both sides",
+                s => s.DoubleSided,
+                (s, v) => s with { DoubleSided = v }
+            ),
+            FormField<Item.Drive>.Real(
+                "heightMm",
+                "Height of a 2.5-inch case, mm",
+                3,
+                20,
+                s => s.HeightMm,
+                (s, v) => s with { HeightMm = v }
+            ),
+            FormField<Item.Drive>.Flag(
+                "spinning",
+                "Discs turn in it",
+                s => s.Spinning,
+                (s, v) => s with { Spinning = v }
+            ),
+            Gb<Item.Drive>(s => s.Gb, (s, v) => s with { Gb = v })
+        ),
+        [ItemKind.Radio] = new Form<Item, Item.Radio>(
+            _ => new(),
+            FormField<Item.Radio>.Flag(
+                "halfSize",
+                "Half-size card of the older kind",
+                s => s.HalfSize,
+                (s, v) => s with { HalfSize = v }
+            ),
+            Length<Item.Radio>(s => s.LengthMm, (s, v) => s with { LengthMm = v }),
+            Key<Item.Radio>(s => s.Key, (s, v) => s with { Key = v }),
+            FormField<Item.Radio>.Flag(
+                "needsProcessorRadio",
+                "Needs the radio block in the processor",
+                s => s.NeedsProcessorRadio,
+                (s, v) => s with { NeedsProcessorRadio = v }
+            ),
+            FormField<Item.Radio>.Int(
+                "processorRadioGeneration",
+                "Generation of that block",
+                1,
+                99,
+                s => s.ProcessorRadioGeneration,
+                (s, v) => s with { ProcessorRadioGeneration = v }
+            ),
+            FormField<Item.Radio>.Flag(
+                "managedFleet",
+                "Features of a managed fleet",
+                s => s.ManagedFleet,
+                (s, v) => s with { ManagedFleet = v }
             )
         ),
-    ];
-
-    /// <summary>What is asked of a kind, in the order of a label.</summary>
-    public static IReadOnlyList<FormField> Of(ItemKind kind) => Fields(kind);
-
-    private static Field[] Fields(ItemKind kind) =>
-        kind switch
-        {
-            ItemKind.Memory =>
+        [ItemKind.Cellular] = new Form<Item, Item.Cellular>(
+            _ => new(),
+            Length<Item.Cellular>(s => s.LengthMm, (s, v) => s with { LengthMm = v }),
+            Key<Item.Cellular>(s => s.Key, (s, v) => s with { Key = v })
+        ),
+        [ItemKind.Battery] = new Form<Item, Item.Battery>(
+            _ => new(),
+            FormField<Item.Battery>.Real(
+                "energyWh",
+                "Energy, Wh",
+                1,
+                400,
+                s => s.EnergyWh,
+                (s, v) => s with { EnergyWh = v }
+            ),
+            Volts<Item.Battery>(s => s.Volts, (s, v) => s with { Volts = v }),
+            FormField<Item.Battery>.Int("cells", "Cells", 1, 24, s => s.Cells, (s, v) => s with { Cells = v }),
+            Plug<Item.Battery>(s => s.Connector, (s, v) => s with { Connector = v }),
+            FormField<Item.Battery>.Text("pack", "Shape of the pack", s => s.Pack, (s, v) => s with { Pack = v }),
+            FormField<Item.Battery>.Flag("unbranded", "Unbranded", s => s.Unbranded, (s, v) => s with { Unbranded = v })
+        ),
+        [ItemKind.CoinCell] = new Form<Item, Item.CoinCell>(
+            _ => new(),
+            Volts<Item.CoinCell>(s => s.Volts, (s, v) => s with { Volts = v }),
+            Plug<Item.CoinCell>(s => s.Connector, (s, v) => s with { Connector = v }),
+            FormField<Item.CoinCell>.Flag(
+                "rechargeable",
+                "Made to be charged",
+                s => s.Rechargeable,
+                (s, v) => s with { Rechargeable = v }
+            )
+        ),
+        [ItemKind.Charger] = new Form<Item, Item.Charger>(
+            _ => new(),
+            Plug<Item.Charger>(s => s.Connector, (s, v) => s with { Connector = v }),
+            Volts<Item.Charger>(s => s.Volts, (s, v) => s with { Volts = v }),
+            Watts<Item.Charger>(s => s.Watts, (s, v) => s with { Watts = v }),
+            FormField<Item.Charger>.Flag(
+                "identificationPin",
+                "Tells the machine who it is by a pin",
+                s => s.IdentificationPin,
+                (s, v) => s with { IdentificationPin = v }
+            ),
+            FormField<Item.Charger>.Flag(
+                "powerDelivery",
+                "Agrees on the voltage (USB Power Delivery)",
+                s => s.PowerDelivery,
+                (s, v) => s with { PowerDelivery = v }
+            )
+        ),
+        [ItemKind.Power] = new Form<Item, Item.Power>(
+            _ => new(),
+            Plug<Item.Power>(s => s.Connector, (s, v) => s with { Connector = v }),
+            Volts<Item.Power>(s => s.Volts, (s, v) => s with { Volts = v }),
+            Watts<Item.Power>(s => s.Watts, (s, v) => s with { Watts = v })
+        ),
+        [ItemKind.Display] = new Form<Item, Item.Display>(
+            _ => new(),
             [
-                Field.Choice(
-                    "generation",
-                    "Generation",
-                    [new("DDR3", "DDR3, 1.5 V"), new("DDR3L", "DDR3L"), new("DDR4", "DDR4"), new("DDR5", "DDR5")],
-                    s => s.Generation,
-                    (s, v) => s with { Generation = v }
-                ),
-                Field.Choice(
-                    "memoryForm",
-                    "Form",
-                    [new("sodimm", "small outline"), new("dimm", "desktop")],
-                    s => s.MemoryForm?.ToString().ToLowerInvariant(),
-                    (s, v) => s with { MemoryForm = v == "dimm" ? MemoryForm.Dimm : MemoryForm.Sodimm }
-                ),
-                Field.Int(
-                    "megaTransfers",
-                    "Speed, MT/s",
-                    400,
-                    20000,
-                    s => s.MegaTransfers,
-                    (s, v) => s with { MegaTransfers = v }
-                ),
-                Gb,
-            ],
-            ItemKind.Drive =>
-            [
-                Field.Choice(
-                    "driveForm",
-                    "Form",
-                    [new("m2", "M.2 card"), new("two-and-a-half-inch", "2.5-inch case"), new("m-sata", "mSATA card")],
-                    s =>
-                        s.DriveForm switch
-                        {
-                            DriveForm.M2 => "m2",
-                            DriveForm.TwoAndAHalfInch => "two-and-a-half-inch",
-                            DriveForm.MSata => "m-sata",
-                            _ => null,
-                        },
-                    (s, v) =>
-                        s with
-                        {
-                            DriveForm = v switch
-                            {
-                                "m2" => DriveForm.M2,
-                                "m-sata" => DriveForm.MSata,
-                                _ => DriveForm.TwoAndAHalfInch,
-                            },
-                        }
-                ),
-                Length,
-                Key,
-                Field.Choice(
-                    "bus",
-                    "Speaks",
-                    [new("nvme", "NVMe"), new("sata", "SATA")],
-                    s => s.Bus?.ToString().ToLowerInvariant(),
-                    (s, v) => s with { Bus = v == "nvme" ? DriveBus.Nvme : DriveBus.Sata }
-                ),
-                Field.Flag(
-                    "doubleSided",
-                    "Chips on both sides",
-                    s => s.DoubleSided,
-                    (s, v) => s with { DoubleSided = v }
-                ),
-                Field.Real(
-                    "heightMm",
-                    "Height of a 2.5-inch case, mm",
-                    3,
-                    20,
-                    s => s.HeightMm,
-                    (s, v) => s with { HeightMm = v }
-                ),
-                Field.Flag("spinning", "Discs turn in it", s => s.Spinning, (s, v) => s with { Spinning = v }),
-                Gb,
-            ],
-            ItemKind.Radio =>
-            [
-                HalfSize,
-                Length,
-                Key,
-                Field.Flag(
-                    "needsProcessorRadio",
-                    "Needs the radio block in the processor",
-                    s => s.NeedsProcessorRadio,
-                    (s, v) => s with { NeedsProcessorRadio = v }
-                ),
-                Field.Int(
-                    "processorRadioGeneration",
-                    "Generation of that block",
-                    1,
-                    99,
-                    s => s.ProcessorRadioGeneration,
-                    (s, v) => s with { ProcessorRadioGeneration = v }
-                ),
-                Field.Flag(
-                    "managedFleet",
-                    "Features of a managed fleet",
-                    s => s.ManagedFleet,
-                    (s, v) => s with { ManagedFleet = v }
-                ),
-            ],
-            ItemKind.Cellular => [Length, Key],
-            ItemKind.Battery =>
-            [
-                Field.Real("energyWh", "Energy, Wh", 1, 400, s => s.EnergyWh, (s, v) => s with { EnergyWh = v }),
-                Volts,
-                Field.Int("cells", "Cells", 1, 24, s => s.Cells, (s, v) => s with { Cells = v }),
-                Plug,
-                Field.Text("pack", "Shape of the pack", s => s.Pack, (s, v) => s with { Pack = v }),
-                Field.Flag("unbranded", "Unbranded", s => s.Unbranded, (s, v) => s with { Unbranded = v }),
-            ],
-            ItemKind.CoinCell =>
-            [
-                Volts,
-                Plug,
-                Field.Flag(
-                    "rechargeable",
-                    "Made to be charged",
-                    s => s.Rechargeable,
-                    (s, v) => s with { Rechargeable = v }
-                ),
-            ],
-            ItemKind.Charger =>
-            [
-                Plug,
-                Volts,
-                Watts,
-                Field.Flag(
-                    "identificationPin",
-                    "Tells the machine who it is by a pin",
-                    s => s.IdentificationPin,
-                    (s, v) => s with { IdentificationPin = v }
-                ),
-                Field.Flag(
-                    "powerDelivery",
-                    "Agrees on the voltage (USB Power Delivery)",
-                    s => s.PowerDelivery,
-                    (s, v) => s with { PowerDelivery = v }
-                ),
-            ],
-            ItemKind.Power => [Plug, Volts, Watts],
-            ItemKind.Display =>
-            [
-                Field.Int(
+                FormField<Item.Display>.Int(
                     "contacts",
                     "Contacts of its plug",
                     10,
@@ -232,8 +192,15 @@ public static class SpecificationForm
                     s => s.Contacts,
                     (s, v) => s with { Contacts = v }
                 ),
-                Field.Real("inches", "Diagonal, inches", 5, 25, s => s.Inches, (s, v) => s with { Inches = v }),
-                Field.Int(
+                FormField<Item.Display>.Real(
+                    "inches",
+                    "Diagonal, inches",
+                    5,
+                    25,
+                    s => s.Inches,
+                    (s, v) => s with { Inches = v }
+                ),
+                FormField<Item.Display>.Int(
                     "pixelsWide",
                     "Picture elements across",
                     320,
@@ -241,7 +208,7 @@ public static class SpecificationForm
                     s => s.PixelsWide,
                     (s, v) => s with { PixelsWide = v }
                 ),
-                Field.Int(
+                FormField<Item.Display>.Int(
                     "pixelsHigh",
                     "Picture elements down",
                     240,
@@ -249,109 +216,165 @@ public static class SpecificationForm
                     s => s.PixelsHigh,
                     (s, v) => s with { PixelsHigh = v }
                 ),
-                .. Eyes.Where(e => e.Name is "touch" or "cellular-antennas"),
-            ],
-            ItemKind.Board =>
-            [
-                Field.Text("processor", "Processor", s => s.Processor, (s, v) => s with { Processor = v }),
-                Gb,
-                Field.Flag("graphics", "Graphics of its own", s => s.Graphics, (s, v) => s with { Graphics = v }),
-            ],
-            ItemKind.Heatsink =>
-            [
-                Field.Flag("graphics", "Cools graphics too", s => s.Graphics, (s, v) => s with { Graphics = v }),
-            ],
-            ItemKind.Keyboard => [.. Eyes.Where(e => e.Name is not ("touch" or "cellular-antennas"))],
-            ItemKind.Fan => [],
-            _ => Eyes,
-        };
+                .. Eyes<Item.Display>(t => IsOfDisplays(t)),
+            ]
+        ),
+        [ItemKind.Board] = new Form<Item, Item.Board>(
+            _ => new(),
+            FormField<Item.Board>.Text("processor", "Processor", s => s.Processor, (s, v) => s with { Processor = v }),
+            Gb<Item.Board>(s => s.Gb, (s, v) => s with { Gb = v }),
+            FormField<Item.Board>.Flag(
+                "graphics",
+                "Graphics of its own",
+                s => s.Graphics,
+                (s, v) => s with { Graphics = v }
+            )
+        ),
+        [ItemKind.Heatsink] = new Form<Item, Item.Heatsink>(
+            _ => new(),
+            FormField<Item.Heatsink>.Flag(
+                "graphics",
+                "Cools graphics too",
+                s => s.Graphics,
+                (s, v) => s with { Graphics = v }
+            )
+        ),
+        [ItemKind.Keyboard] = new Form<Item, Item.Keyboard>(
+            _ => new(),
+            [.. Eyes<Item.Keyboard>(t => !IsOfDisplays(t))]
+        ),
+        [ItemKind.Fan] = new Form<Item, Item.Fan>(_ => new()),
+        [ItemKind.Other] = new Form<Item, Item.Other>(_ => new(), [.. Eyes<Item.Other>(_ => true)]),
+    };
+
+    /// <summary>What is asked of a kind, in the order of a label.</summary>
+    public static IReadOnlyList<FormField> Of(ItemKind kind) => Forms[kind].Fields;
 
     /// <summary>What is known, by field; what is not known is left out.</summary>
-    public static IReadOnlyDictionary<string, string> Values(ItemSpecification specification) =>
-        Field.Values(Fields(specification.Kind), specification);
+    public static IReadOnlyDictionary<string, string> Values(Item specification) =>
+        Forms[specification.Kind].Values(specification);
 
     /// <summary>What is known, a line for each fact.</summary>
-    public static IReadOnlyList<string> Lines(ItemSpecification specification) =>
-        Field.Lines(Fields(specification.Kind), specification);
+    public static IReadOnlyList<string> Lines(Item specification) => Forms[specification.Kind].Lines(specification);
 
     /// <summary>The specification from what was entered. Empty values are not known; fields of other kinds are ignored.</summary>
     /// <returns>A refusal naming the field and its range.</returns>
-    public static Outcome<ItemSpecification> Read(ItemKind kind, IReadOnlyDictionary<string, string?> values) =>
-        Field.Read(Fields(kind), new ItemSpecification { Kind = kind }, values);
+    public static Outcome<Item> Read(ItemKind kind, IReadOnlyDictionary<string, string?> values) =>
+        Forms[kind].Read(values);
 
     /// <summary>
     /// What a slot of a model says of whatever works in it: a start for whoever enters a number that sits in one. To be
     /// looked through, not to be believed: a slot takes more than one size.
     /// </summary>
-    public static ItemSpecification? ImpliedBy(Specification slot) =>
-        slot.Kind switch
+    public static Item ImpliedBy(Specification slot) =>
+        slot switch
         {
-            SpecificationKind.Memory => new()
+            Specification.Memory s => new Item.Memory
             {
-                Kind = ItemKind.Memory,
-                Generation = slot.Generation,
+                Generation = s.Generation,
                 MemoryForm = MemoryForm.Sodimm,
-                MegaTransfers = slot.MegaTransfers,
+                MegaTransfers = s.MegaTransfers,
             },
-            SpecificationKind.Drive => new()
+            Specification.Drive s => new Item.Drive
             {
-                Kind = ItemKind.Drive,
                 DriveForm =
-                    slot.Form == SlotForm.MSata ? DriveForm.MSata
-                    : slot.LengthsMm is null ? DriveForm.TwoAndAHalfInch
+                    s.Form == SlotForm.MSata ? DriveForm.MSata
+                    : s.LengthsMm is null ? DriveForm.TwoAndAHalfInch
                     : DriveForm.M2,
-                LengthMm = slot.LengthsMm is [var only] ? only : null,
-                Key = slot.LengthsMm is null ? null : slot.Key,
-                Bus = slot.Buses is [var bus] ? bus : null,
-                DoubleSided = slot.DoubleSided is false ? false : null,
-                HeightMm = slot.HeightMm,
+                LengthMm = s.LengthsMm is [var only] ? only : null,
+                Key = s.LengthsMm is null ? null : s.Key,
+                Bus = s.Buses is [var bus] ? bus : null,
+                DoubleSided = s.DoubleSided is false ? false : null,
+                HeightMm = s.HeightMm,
             },
-            SpecificationKind.Radio => new()
+            Specification.Radio s => new Item.Radio
             {
-                Kind = ItemKind.Radio,
-                LengthMm = slot.LengthsMm is [var only] ? only : null,
-                Key = slot.Key,
-                HalfSize = slot.Form == SlotForm.HalfSize ? true : null,
-                ProcessorRadioGeneration = slot.ProcessorRadioGeneration,
+                LengthMm = s.LengthsMm is [var only] ? only : null,
+                Key = s.Key,
+                HalfSize = s.Form == SlotForm.HalfSize ? true : null,
+                ProcessorRadioGeneration = s.ProcessorRadioGeneration,
             },
-            SpecificationKind.Battery => new()
+            Specification.Battery s => new Item.Battery
             {
-                Kind = ItemKind.Battery,
-                EnergyWh = slot.EnergyWh,
-                Volts = slot.Volts,
-                Cells = slot.Cells,
-                Connector = slot.Connector,
-                Pack = slot.Pack,
+                EnergyWh = s.EnergyWh,
+                Volts = s.Volts,
+                Cells = s.Cells,
+                Connector = s.Connector,
+                Pack = s.Pack,
             },
-            SpecificationKind.CoinCell => new()
+            Specification.CoinCell s => new Item.CoinCell
             {
-                Kind = ItemKind.CoinCell,
-                Volts = slot.Volts,
-                Connector = slot.Connector,
-                Rechargeable = slot.Rechargeable ?? false,
+                Volts = s.Volts,
+                Connector = s.Connector,
+                Rechargeable = s.Rechargeable ?? false,
             },
-            SpecificationKind.Cellular => new()
+            Specification.Cellular s => new Item.Cellular
             {
-                Kind = ItemKind.Cellular,
-                LengthMm = slot.LengthsMm is [var only] ? only : null,
-                Key = slot.Key,
+                LengthMm = s.LengthsMm is [var only] ? only : null,
+                Key = s.Key,
             },
-            SpecificationKind.Charger => new()
+            Specification.Charger s => new Item.Charger
             {
-                Kind = ItemKind.Charger,
-                Connector = slot.Connector,
-                Volts = slot.Volts,
-                Watts = slot.Watts,
-                PowerDelivery = slot.PowerDelivery,
+                Connector = s.Connector,
+                Volts = s.Volts,
+                Watts = s.Watts,
+                PowerDelivery = s.PowerDelivery,
             },
-            SpecificationKind.Display => new()
+            Specification.Display s => new Item.Display
             {
-                Kind = ItemKind.Display,
-                Contacts = slot.Contacts,
-                Inches = slot.Inches,
-                PixelsWide = slot.PixelsWide,
-                PixelsHigh = slot.PixelsHigh,
+                Contacts = s.Contacts,
+                Inches = s.Inches,
+                PixelsWide = s.PixelsWide,
+                PixelsHigh = s.PixelsHigh,
             },
-            _ => null,
+            _ => throw new ArgumentOutOfRangeException(nameof(slot)),
         };
+
+    private static FormField<T> Gb<T>(Func<T, int?> get, Func<T, int, T> set)
+        where T : Item => FormField<T>.Int("gb", "Size, GB", 1, 65536, get, set);
+
+    private static FormField<T> Length<T>(Func<T, int?> get, Func<T, int, T> set)
+        where T : Item =>
+        FormField<T>.Choice(
+            "lengthMm",
+            "M.2 length",
+            [new("30", "2230"), new("42", "2242"), new("60", "2260"), new("80", "2280"), new("110", "22110")],
+            s => get(s)?.ToString(CultureInfo.InvariantCulture),
+            (s, v) => set(s, int.Parse(v, CultureInfo.InvariantCulture))
+        );
+
+    private static FormField<T> Key<T>(Func<T, M2Key?> get, Func<T, M2Key?, T> set)
+        where T : Item =>
+        FormField<T>.Choice(
+            "key",
+            "Notches",
+            [.. M2Key.All.Select(k => new Look($"{k}", $"{k}".Replace("+", " and ", StringComparison.Ordinal)))],
+            s => get(s)?.ToString(),
+            (s, v) => set(s, M2Key.Find(v))
+        );
+
+    private static FormField<T> Volts<T>(Func<T, double?> get, Func<T, double, T> set)
+        where T : Item => FormField<T>.Real("volts", "Voltage, V", 0.5, 60, get, set);
+
+    private static FormField<T> Watts<T>(Func<T, double?> get, Func<T, double, T> set)
+        where T : Item => FormField<T>.Real("watts", "Power, W", 1, 500, get, set);
+
+    private static FormField<T> Plug<T>(Func<T, string?> get, Func<T, string, T> set)
+        where T : Item => FormField<T>.Text("connector", "Plug", get, set);
+
+    private static IEnumerable<FormField<T>> Eyes<T>(Func<Trait, bool> which)
+        where T : Item =>
+        ByEye
+            .All.Where(which)
+            .Select(t =>
+                FormField<T>.Choice(
+                    t.Id,
+                    t.Question,
+                    t.Looks,
+                    s => s.Looks.GetValueOrDefault(t.Id),
+                    (s, v) => s with { Looks = new Dictionary<string, string>(s.Looks) { [t.Id] = v } }
+                )
+            );
+
+    private static bool IsOfDisplays(Trait trait) => trait.Id is "touch" or "cellular-antennas";
 }

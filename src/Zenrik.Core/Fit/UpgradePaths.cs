@@ -29,47 +29,65 @@ public static class UpgradePaths
     /// <summary>True when an item is more of what the slot is for: larger memory or drive, more energy.</summary>
     public static bool IsMore(ItemSpecification item, ItemSpecification? now) =>
         now is null
-        || (item.Gb ?? 0) > (now.Gb ?? int.MaxValue)
-        || (item.EnergyWh ?? 0) > (now.EnergyWh ?? double.MaxValue)
-        || (item.Kind == ItemKind.Radio && item.ManagedFleet is true && now.ManagedFleet is not true);
+        || item.Holds > now.Holds
+        || (item, now) switch
+        {
+            (ItemSpecification.Battery more, ItemSpecification.Battery less) => more.EnergyWh > less.EnergyWh,
+            (ItemSpecification.Radio { ManagedFleet: true }, not ItemSpecification.Radio { ManagedFleet: true }) =>
+                true,
+            _ => false,
+        };
 
     /// <summary>"16 GB DDR4-3200".</summary>
-    public static string Describe(ItemSpecification item) =>
-        string.Join(
-            " ",
-            new[]
-            {
-                item.Kind is ItemKind.Memory or ItemKind.Drive && item.Gb is { } gb ? $"{gb} GB" : null,
-                item.Generation is { } g ? (item.MegaTransfers is { } s ? $"{g}-{s}" : g) : null,
-                item.LengthMm is { } l ? $"22{l}" : null,
-                item.DoubleSided switch
-                {
-                    true => "double-sided",
-                    false => "single-sided",
-                    null => null,
-                },
-                item.HeightMm is { } h ? FormattableString.Invariant($"{h:0.#} mm") : null,
-                item.Kind == ItemKind.Radio && item.Key is { } key ? $"key {key}" : null,
-                item.EnergyWh is { } e ? FormattableString.Invariant($"{e:0} Wh") : null,
-                item.Watts is { } w ? FormattableString.Invariant($"{w:0} W") : null,
-            }.Where(t => t is not null)
-        );
+    public static string Describe(ItemSpecification item) => string.Join(" ", Words(item).OfType<string>());
 
-    private static string Room(Specification s) =>
-        s.Kind switch
+    private static string?[] Words(ItemSpecification item) =>
+        item switch
         {
-            SpecificationKind.Memory =>
-                $"{s.Generation} up to {s.MegaTransfers} MT/s; {s.MakerGb} GB in all by the maker"
-                    + (s.ControllerGb is { } c ? $", {c} by the processor's controller" : ""),
-            SpecificationKind.Drive when s.LengthsMm is { } lengths =>
+            ItemSpecification.Memory m =>
+            [
+                Size(m.Gb),
+                m.Generation is { } made ? (m.MegaTransfers is { } speed ? $"{made}-{speed}" : made) : null,
+            ],
+            ItemSpecification.Drive d =>
+            [
+                Size(d.Gb),
+                Length(d.LengthMm),
+                d.DoubleSided is { } both ? (both ? "double-sided" : "single-sided") : null,
+                d.HeightMm is { } high ? FormattableString.Invariant($"{high:0.#} mm") : null,
+            ],
+            ItemSpecification.Radio r => [Length(r.LengthMm), r.Key is { } key ? $"key {key}" : null],
+            ItemSpecification.Cellular c => [Length(c.LengthMm)],
+            ItemSpecification.Battery b => [b.EnergyWh is { } wh ? FormattableString.Invariant($"{wh:0} Wh") : null],
+            ItemSpecification.Power p => [Watts(p.Watts)],
+            ItemSpecification.Charger c => [Watts(c.Watts)],
+            _ => [],
+        };
+
+    private static string? Size(int? gb) => gb is { } known ? $"{known} GB" : null;
+
+    private static string? Length(int? mm) => mm is { } known ? $"22{known}" : null;
+
+    private static string? Watts(double? watts) => watts is { } w ? FormattableString.Invariant($"{w:0} W") : null;
+
+    private static string Room(Specification slot) =>
+        slot switch
+        {
+            Specification.Memory s => $"{s.Generation} up to {s.MegaTransfers} MT/s; {s.MakerGb} GB in all by the maker"
+                + (s.ControllerGb is { } c ? $", {c} by the processor's controller" : ""),
+            Specification.Drive { LengthsMm: { } lengths } s =>
                 $"{string.Join(" or ", lengths.Select(l => $"22{l}"))}, key {s.Key}, {(s.DoubleSided is false ? "single-sided" : "either side")}",
-            SpecificationKind.Drive => FormattableString.Invariant($"2.5 inch, {s.HeightMm:0.#} mm")
+            Specification.Drive s => FormattableString.Invariant($"2.5 inch, {s.HeightMm:0.#} mm")
                 + (s.Form == SlotForm.OpticalBay ? ", by a caddy" : ""),
-            SpecificationKind.Cellular => $"key {s.Key}, with antennas in the lid",
-            SpecificationKind.Charger => FormattableString.Invariant($"{s.Watts:0} W, plug {s.Connector}"),
-            SpecificationKind.Display => FormattableString.Invariant($"{s.Inches:0.0} inch, {s.Contacts} contacts"),
-            SpecificationKind.Radio =>
+            Specification.Cellular s => $"key {s.Key}, with antennas in the lid",
+            Specification.Charger s => FormattableString.Invariant($"{s.Watts:0} W, plug {s.Connector}"),
+            Specification.Display s => FormattableString.Invariant($"{s.Inches:0.0} inch, {s.Contacts} contacts"),
+            Specification.Radio s =>
                 $"22{s.LengthsMm?[0]}, key {s.Key}, {(s.ProcessorRadio is true ? "with" : "without")} the processor's radio block",
-            _ => FormattableString.Invariant($"{s.EnergyWh:0} Wh, {s.Volts:0.0#} V, plug {s.Connector}"),
+            Specification.Battery s => FormattableString.Invariant(
+                $"{s.EnergyWh:0} Wh, {s.Volts:0.0#} V, plug {s.Connector}"
+            ),
+            Specification.CoinCell s => FormattableString.Invariant($"{s.Volts:0.0#} V"),
+            _ => throw new ArgumentOutOfRangeException(nameof(slot)),
         };
 }

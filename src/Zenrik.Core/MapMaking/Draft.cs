@@ -251,7 +251,8 @@ public sealed class Draft
             ),
             Statement.Stays s when s.At.Count > MostScrews => TooMany(),
             Statement.Pictured s when s.Picture.Refuse() is { } askew => askew,
-            Statement.Lies { Shape.Rings: [var ring, ..] } when ring.Count > MostCorners => TooMany(),
+            Statement.Lies { Shape: Shape.Rings { Outlines: [var ring, ..] } } when ring.Count > MostCorners =>
+                TooMany(),
             Statement.Screws s when Known(s.What) is { } unknown => unknown,
             Statement.Screws s when s.Count is < 1 or > MostScrews || s.LengthMm is <= 0 or > 30 => new Refusal(
                 RefusalReason.Invalid,
@@ -381,7 +382,7 @@ public sealed class Draft
                 Id = Machine,
                 Name = "machine",
                 Fixed = true,
-                Shape = new Shape { Rect = [0, 0, width, height] },
+                Shape = new Shape.Rect(0, 0, width, height),
             },
         };
         var lifts = order.Acts.Where(a => a.Kind == ActKind.LiftOut).OrderBy(a => a.Target, StringComparer.Ordinal);
@@ -891,9 +892,9 @@ public sealed class Draft
             return row;
         }
 
-        public Shape Box()
+        public Shape.Rect Box()
         {
-            var box = new Shape { Rect = [left, y, Tray - 16, 12] };
+            var box = new Shape.Rect(left, y, Tray - 16, 12);
             y += 15;
             return box;
         }

@@ -341,7 +341,7 @@ public sealed record MachineView(
             var scale = Math.Clamp(16 / Math.Max(b.Width, b.Height), LaidScale, 0.6);
             var (w, h) = (b.Width * scale, b.Height * scale);
             // Openings leave no room for a name.
-            var inside = part.Shape.Rings is { Count: > 1 } ? null : LabelFor(part, b, scale, false);
+            var inside = part.Shape is Shape.Rings { Outlines.Count: > 1 } ? null : LabelFor(part, b, scale, false);
             var beneath = inside is null ? part.Name.Length * TypeWidth * SmallestType : 0;
             var column = Math.Max(w, beneath);
             if (x > 0 && x + column > width)
@@ -405,7 +405,9 @@ public sealed record MachineView(
                 part,
                 at,
                 scale,
-                part.Shape!.Rings is { Count: > 1 } ? null : LabelFor(part, part.Shape.Bounds, scale, false),
+                part.Shape is Shape.Rings { Outlines.Count: > 1 }
+                    ? null
+                    : LabelFor(part, part.Shape!.Bounds, scale, false),
                 !moment.PartsOut.Contains(part.Id)
             );
     }

@@ -514,13 +514,6 @@ public static class ServiceMapRules
                 continue;
             }
 
-            var forms = new object?[] { shape.Rect, shape.Circle, shape.Rings }.Count(form => form is not null);
-            if (forms != 1)
-            {
-                find($"$.parts[{i}].shape", "give one of rect, circle and rings");
-                continue;
-            }
-
             var b = shape.Bounds;
             if (!Inside(new Point(b.Left, b.Top)) || !Inside(new Point(b.Right, b.Bottom)))
             {

@@ -10,46 +10,45 @@ public readonly record struct Point(double X, double Y)
     public double DistanceTo(Point other) => Math.Sqrt(Math.Pow(X - other.X, 2) + Math.Pow(Y - other.Y, 2));
 }
 
-/// <summary>The outline of a part: exactly one of the three forms is given.</summary>
-public sealed record Shape
+/// <summary>The outline of a part. Written as one of "rect", "circle" and "rings" in a map.</summary>
+[JsonConverter(typeof(ShapeConverter))]
+public abstract record Shape
 {
-    /// <summary>[x, y, width, height] in mm.</summary>
-    public IReadOnlyList<double>? Rect { get; init; }
-
-    /// <summary>[centre x, centre y, radius] in mm.</summary>
-    public IReadOnlyList<double>? Circle { get; init; }
-
-    /// <summary>Closed rings in mm; the first is the outline, further ones are openings in it.</summary>
-    public IReadOnlyList<IReadOnlyList<Point>>? Rings { get; init; }
+    private Shape() { }
 
     /// <summary>The same elsewhere, mm to the right and down.</summary>
-    public Shape Moved(double right, double down) =>
-        this switch
-        {
-            { Rect: [var x, var y, var w, var h] } => new Shape { Rect = [x + right, y + down, w, h] },
-            { Circle: [var x, var y, var r] } => new Shape { Circle = [x + right, y + down, r] },
-            { Rings: { } rings } => new Shape
-            {
-                Rings = [.. rings.Select(ring => ring.Select(p => new Point(p.X + right, p.Y + down)).ToArray())],
-            },
-            _ => this,
-        };
+    public abstract Shape Moved(double right, double down);
 
     /// <summary>The smallest upright rectangle around the shape.</summary>
-    [JsonIgnore]
-    public Box Bounds =>
-        this switch
-        {
-            { Rect: [var x, var y, var w, var h] } => new Box(x, y, x + w, y + h),
-            { Circle: [var cx, var cy, var r] } => new Box(cx - r, cy - r, cx + r, cy + r),
-            { Rings: [{ Count: > 0 } outline, ..] } => new Box(
-                outline.Min(p => p.X),
-                outline.Min(p => p.Y),
-                outline.Max(p => p.X),
-                outline.Max(p => p.Y)
-            ),
-            _ => default,
-        };
+    public abstract Box Bounds { get; }
+
+    /// <summary>An upright rectangle, mm: its top left corner and its size.</summary>
+    public sealed record Rect(double X, double Y, double Width, double Height) : Shape
+    {
+        public override Shape Moved(double right, double down) => this with { X = X + right, Y = Y + down };
+
+        public override Box Bounds => new(X, Y, X + Width, Y + Height);
+    }
+
+    /// <summary>A circle, mm: its centre and its radius.</summary>
+    public sealed record Circle(double X, double Y, double Radius) : Shape
+    {
+        public override Shape Moved(double right, double down) => this with { X = X + right, Y = Y + down };
+
+        public override Box Bounds => new(X - Radius, Y - Radius, X + Radius, Y + Radius);
+    }
+
+    /// <summary>Closed rings, mm, filled by the even-odd rule; the first is the outline, further ones are openings in it.</summary>
+    public sealed record Rings(IReadOnlyList<IReadOnlyList<Point>> Outlines) : Shape
+    {
+        public override Shape Moved(double right, double down) =>
+            new Rings([.. Outlines.Select(ring => ring.Select(p => new Point(p.X + right, p.Y + down)).ToArray())]);
+
+        public override Box Bounds =>
+            Outlines is [{ Count: > 0 } outline, ..]
+                ? new Box(outline.Min(p => p.X), outline.Min(p => p.Y), outline.Max(p => p.X), outline.Max(p => p.Y))
+                : default;
+    }
 }
 
 /// <summary>An upright rectangle in mm.</summary>
@@ -79,5 +78,47 @@ internal sealed class PointConverter : JsonConverter<Point>
         writer.WriteNumberValue(value.X);
         writer.WriteNumberValue(value.Y);
         writer.WriteEndArray();
+    }
+}
+
+internal sealed class ShapeConverter : JsonConverter<Shape>
+{
+    public override Shape Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) =>
+        JsonSerializer.Deserialize<Written>(ref reader, options) switch
+        {
+            { Rect: [var x, var y, var width, var height], Circle: null, Rings: null } => new Shape.Rect(
+                x,
+                y,
+                width,
+                height
+            ),
+            { Circle: [var x, var y, var radius], Rect: null, Rings: null } => new Shape.Circle(x, y, radius),
+            { Rings: { } rings, Rect: null, Circle: null } => new Shape.Rings(rings),
+            _ => throw new JsonException("give one of rect, circle and rings"),
+        };
+
+    public override void Write(Utf8JsonWriter writer, Shape value, JsonSerializerOptions options) =>
+        JsonSerializer.Serialize(
+            writer,
+            value switch
+            {
+                Shape.Rect r => new Written { Rect = [r.X, r.Y, r.Width, r.Height] },
+                Shape.Circle c => new Written { Circle = [c.X, c.Y, c.Radius] },
+                Shape.Rings r => new Written { Rings = r.Outlines },
+                _ => throw new ArgumentOutOfRangeException(nameof(value)),
+            },
+            options
+        );
+
+    private sealed record Written
+    {
+        [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+        public IReadOnlyList<double>? Rect { get; init; }
+
+        [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+        public IReadOnlyList<double>? Circle { get; init; }
+
+        [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+        public IReadOnlyList<IReadOnlyList<Point>>? Rings { get; init; }
     }
 }

@@ -63,7 +63,7 @@ public sealed class UnitModel(PassportOf passports, HearUnit hear, WorkshopDb db
             passport.Unit.Model.Name,
             passport.Unit.Serial,
             [.. passport.Slots.Select(Part).OfType<SimulatedPart>()],
-            battery?.Item?.Number.Specification?.EnergyWh ?? UsualWh,
+            (battery?.Item?.Number.Specification as ItemSpecification.Battery)?.EnergyWh ?? UsualWh,
             Months,
             Faults
         );
@@ -92,7 +92,7 @@ public sealed class UnitModel(PassportOf passports, HearUnit hear, WorkshopDb db
             _ => null,
         };
         return kind is { } known && slot.Item is { } item
-            ? new SimulatedPart(known, item.Number.Number, item.Serial, item.Number.Specification?.Gb ?? 0)
+            ? new SimulatedPart(known, item.Number.Number, item.Serial, item.Number.Specification?.Holds ?? 0)
             : null;
     }
 }

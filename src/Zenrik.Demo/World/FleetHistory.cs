@@ -407,7 +407,8 @@ internal sealed class FleetHistory(
     {
         if (
             slot is null
-            || unit.Model.Slots.First(s => s.Slot == slot).Number.Specification?.EnergyWh is not { } design
+            || unit.Model.Slots.First(s => s.Slot == slot).Number.Specification
+                is not ItemSpecification.Battery { EnergyWh: { } design }
         )
         {
             return;

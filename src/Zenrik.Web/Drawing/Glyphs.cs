@@ -123,13 +123,13 @@ public static class Glyphs
     private static HtmlString OutlineOf(Shape shape) =>
         shape switch
         {
-            { Rect: [var x, var y, var w, var h] } => new HtmlString(
+            Shape.Rect(var x, var y, var w, var h) => new HtmlString(
                 $"""<rect x="{Show.Mm(x)}" y="{Show.Mm(y)}" width="{Show.Mm(w)}" height="{Show.Mm(h)}" rx="{Show.Mm(Math.Min(2, Math.Min(w, h) / 4))}"/>"""
             ),
-            { Circle: [var x, var y, var r] } => new HtmlString(
+            Shape.Circle(var x, var y, var r) => new HtmlString(
                 $"""<circle cx="{Show.Mm(x)}" cy="{Show.Mm(y)}" r="{Show.Mm(r)}"/>"""
             ),
-            { Rings: { } rings } => new HtmlString($"""<path fill-rule="evenodd" d="{Paths.Rings(rings)}"/>"""),
+            Shape.Rings(var rings) => new HtmlString($"""<path fill-rule="evenodd" d="{Paths.Rings(rings)}"/>"""),
             _ => HtmlString.Empty,
         };
 

@@ -110,14 +110,9 @@ internal static class RoomsHosting
             ApiHosting.IsApi,
             api =>
             {
-                // A body that grows too large, or breaks off, is the sender's fault and says so.
-                api.UseExceptionHandler(
-                    new ExceptionHandlerOptions
-                    {
-                        StatusCodeSelector = e => e is BadHttpRequestException bad ? bad.StatusCode : 500,
-                    }
-                );
+                api.UseExceptionHandler();
                 api.UseStatusCodePages();
+                api.Use(ApiHosting.SayWhatCannotBeRead);
             }
         );
     }

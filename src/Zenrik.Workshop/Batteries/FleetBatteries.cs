@@ -2,6 +2,7 @@ using System.Runtime.CompilerServices;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
 using Zenrik.Core.Batteries;
+using Zenrik.Core.Fit;
 using Zenrik.Core.Sourcing;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Reliability;
@@ -210,7 +211,7 @@ public sealed class FleetBatteries(WorkshopDb db, IMemoryCache cache, TimeProvid
                         battery.ModelCode,
                         battery.Model,
                         battery.Number,
-                        battery.Specification?.EnergyWh,
+                        (battery.Specification as ItemSpecification.Battery)?.EnergyWh,
                         forecast
                     )
                 );

@@ -132,7 +132,8 @@ public sealed class DecideFor(
                     s.Name,
                     s.Item?.Code,
                     passport.Unit.Model.Class == Core.ServiceMaps.DeviceClass.Chromebook ? StorageKind.EncryptedAlways
-                        : s.Item?.Number.Specification?.Spinning is true ? StorageKind.Magnetic
+                        : s.Item?.Number.Specification is Core.Fit.ItemSpecification.Drive { Spinning: true }
+                            ? StorageKind.Magnetic
                         : StorageKind.SolidState
                 )),
         ];
@@ -140,8 +141,7 @@ public sealed class DecideFor(
     private static bool IsForStorage(Passport passport, string slot) =>
         passport.Model?.Specifications.Any(s =>
             s.Slot == slot
-            && s.Kind == Core.ServiceMaps.SpecificationKind.Drive
-            && s.Form != Core.ServiceMaps.SlotForm.OpticalBay
+            && s is Core.ServiceMaps.Specification.Drive { Form: not Core.ServiceMaps.SlotForm.OpticalBay }
         ) == true;
 
     /// <summary>The assemblies a repair is about: those chosen, or those that contain what failed.</summary>

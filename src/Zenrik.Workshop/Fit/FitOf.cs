@@ -83,7 +83,7 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
                             .ThenByDescending(n => n.Free > 0)
                             // Where too small was the complaint, the larger first; otherwise as it was.
                             .ThenByDescending(n =>
-                                tooSmall?.Contains(c.Key) == true ? n.Number.Specification?.Gb ?? 0 : 0
+                                tooSmall?.Contains(c.Key) == true ? n.Number.Specification?.Holds ?? 0 : 0
                             )
                             .ThenBy(n => n.Number.SupersededById != null)
                             .ThenBy(n => n.Number.Number, StringComparer.Ordinal),
@@ -290,10 +290,7 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
     internal static IReadOnlyDictionary<string, ItemSpecification> Inside(Passport passport) =>
         passport
             .Slots.Where(s => s.Item is not null)
-            .ToDictionary(
-                s => s.Slot,
-                s => s.Item!.Number.Specification ?? new ItemSpecification { Kind = ItemKind.Other }
-            );
+            .ToDictionary(s => s.Slot, s => s.Item!.Number.Specification ?? new ItemSpecification.Other());
 
     /// <summary>
     /// Slots of which nothing is known. A slot that a model may be without is empty when nothing is recorded in it, unless
@@ -307,19 +304,9 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
 
     /// <summary>The kind a standard slot takes; null where only listed numbers go in.</summary>
     internal static ItemKind? KindOf(ServiceMap model, string slot) =>
-        model.Specifications.FirstOrDefault(s => s.Slot == slot) switch
-        {
-            null or { Soldered: true } => null,
-            { Kind: SpecificationKind.Memory } => ItemKind.Memory,
-            { Kind: SpecificationKind.Drive } => ItemKind.Drive,
-            { Kind: SpecificationKind.Radio } => ItemKind.Radio,
-            { Kind: SpecificationKind.Battery } => ItemKind.Battery,
-            { Kind: SpecificationKind.CoinCell } => ItemKind.CoinCell,
-            { Kind: SpecificationKind.Cellular } => ItemKind.Cellular,
-            { Kind: SpecificationKind.Charger } => ItemKind.Charger,
-            { Kind: SpecificationKind.Display } => ItemKind.Display,
-            _ => null,
-        };
+        model.Specifications.FirstOrDefault(s => s.Slot == slot) is { Soldered: not true } takes
+            ? SpecificationForm.ImpliedBy(takes).Kind
+            : null;
 
     /// <summary>Slots of a model that a number is listed for, or that take its kind.</summary>
     private static IEnumerable<string> SlotsFor(ServiceMap model, CatalogueNumber number) =>
@@ -374,10 +361,7 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
             Number = number.Number,
             Listed = IsListed(model, slot, number),
             ListedBy = number.Fits.Find(f => f.ModelCode == model.Model.Code && f.Slot == slot)?.Listing,
-            Inside = inside.ToDictionary(
-                i => i.Slot!,
-                i => i.Number.Specification ?? new ItemSpecification { Kind = ItemKind.Other }
-            ),
+            Inside = inside.ToDictionary(i => i.Slot!, i => i.Number.Specification ?? new ItemSpecification.Other()),
             Looks = looks.ToDictionary(l => l.Trait, l => l.Look),
         };
 }

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Batteries;
+using Zenrik.Core.Fit;
 using Zenrik.Core.Fleet;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Stock;
@@ -159,7 +160,7 @@ public sealed class HearUnit(WorkshopDb db, PassportOf passports, CorrectPasspor
             var now = clock.GetUtcNow();
             var doubts = reading.Doubts.ToList();
             if (
-                battery?.Number.Specification?.EnergyWh is { } design
+                battery?.Number.Specification is ItemSpecification.Battery { EnergyWh: { } design }
                 && reading.DesignWh is { } made
                 && Math.Abs(design - made) > design * 0.1
             )

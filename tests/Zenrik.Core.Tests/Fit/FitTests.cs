@@ -442,7 +442,7 @@ public sealed class FitTests
                 Specifications =
                 [
                     .. question.Model.Specifications.Select(s =>
-                        s.Slot == "radio" ? s with { OnlyNumbers = ["TW-4W6N-61200"] } : s
+                        s is Specification.Radio radio ? radio with { OnlyNumbers = ["TW-4W6N-61200"] } : s
                     ),
                 ],
             },
@@ -660,41 +660,20 @@ public sealed class FitTests
     {
         var question = Question("sandpiper-14", "own", item, unit);
         var words = slot.Split(' ');
-        var like = Item(slot)!;
-        int? After(string prefix) =>
-            words.FirstOrDefault(w => w.StartsWith(prefix, StringComparison.Ordinal)) is { } w
-                ? int.Parse(w[prefix.Length..], CultureInfo.InvariantCulture)
-                : null;
-        var specification = new Specification
-        {
-            Slot = "own",
-            Kind = Enum.Parse<SpecificationKind>(like.Kind.ToString()),
-            Generation = like.Generation,
-            MegaTransfers = like.MegaTransfers,
-            StickGb = After("stick-"),
-            SolderedGb = After("solder-"),
-            Form =
-                words.Contains("bay") ? SlotForm.OpticalBay
-                : words.Contains("msata") ? SlotForm.MSata
-                : words.Contains("half") ? SlotForm.HalfSize
-                : null,
-            LengthsMm = like.LengthMm is { } length ? [length] : null,
-            Key = like.Key,
-            Buses = like.Bus is { } bus ? [bus] : null,
-            HeightMm = like.HeightMm,
-            ProcessorRadio = like.NeedsProcessorRadio,
-            ProcessorRadioGeneration = like.ProcessorRadioGeneration,
-            Volts = like.Volts,
-            Watts = like.Watts,
-            EnergyWh = like.EnergyWh,
-            Connector = like.Connector,
-            Pack = like.Pack,
-            PowerDelivery = like.PowerDelivery,
-            IdentificationPin = like.IdentificationPin,
-            Rechargeable = like.Rechargeable,
-            Contacts = like.Contacts,
-            Inches = like.Inches,
-        };
+        var values = Values(words);
+        string? After(string prefix) =>
+            words.FirstOrDefault(w => w.StartsWith(prefix, StringComparison.Ordinal))?[prefix.Length..];
+        values["stickGb"] = After("stick-");
+        values["solderedGb"] = After("solder-");
+        values["form"] =
+            words.Contains("bay") ? "optical-bay"
+            : words.Contains("msata") ? "m-sata"
+            : words.Contains("half") ? "half-size"
+            : null;
+        values["lengthsMm"] = values["lengthMm"];
+        values["buses"] = values["bus"];
+        values["processorRadio"] = values["needsProcessorRadio"];
+        var specification = SlotFacts.Read("own", Enum.Parse<SpecificationKind>($"{KindOf(words)}"), values).Value;
         return question with
         {
             Model = question.Model with
@@ -746,68 +725,72 @@ public sealed class FitTests
             return null;
         }
 
-        double? Unit(string suffix) =>
-            words.FirstOrDefault(w => w.EndsWith(suffix, StringComparison.Ordinal) && char.IsDigit(w[0])) is { } w
-                ? double.Parse(w[..^suffix.Length], CultureInfo.InvariantCulture)
-                : null;
+        return SpecificationForm.Read(KindOf(words), Values(words)).Value;
+    }
+
+    private static ItemKind KindOf(string[] words) =>
+        words[0] == "coin" ? ItemKind.CoinCell : Enum.Parse<ItemKind>(words[0], ignoreCase: true);
+
+    /// <summary>What was said, by the field of a form.</summary>
+    private static Dictionary<string, string?> Values(string[] words)
+    {
+        string? Unit(string suffix) =>
+            words
+                .FirstOrDefault(w => w.EndsWith(suffix, StringComparison.Ordinal) && char.IsDigit(w[0]))
+                ?[..^suffix.Length];
         string? After(string prefix) =>
             words.FirstOrDefault(w => w.StartsWith(prefix, StringComparison.Ordinal))?[prefix.Length..];
-        bool? Either(string yes, string no) =>
-            words.Contains(yes) ? true
-            : words.Contains(no) ? false
+        string? Either(string yes, string? no = null) =>
+            words.Contains(yes) ? "true"
+            : words.Contains(no) ? "false"
             : null;
+        string? OneOf(params string[] these) => words.FirstOrDefault(these.Contains);
 
-        return new ItemSpecification
+        var values = new Dictionary<string, string?>
         {
-            Kind = words[0] switch
+            ["generation"] = words.FirstOrDefault(w => w.StartsWith("DDR", StringComparison.Ordinal)),
+            ["memoryForm"] = OneOf("dimm", "sodimm"),
+            ["megaTransfers"] = Unit("MT"),
+            ["gb"] = Unit("GB"),
+            ["driveForm"] = OneOf("m2", "msata", "case") switch
             {
-                "coin" => ItemKind.CoinCell,
-                var w => Enum.Parse<ItemKind>(w, ignoreCase: true),
+                "msata" => "m-sata",
+                "case" => "two-and-a-half-inch",
+                var other => other,
             },
-            Generation = words.FirstOrDefault(w => w.StartsWith("DDR", StringComparison.Ordinal)),
-            MemoryForm =
-                words.Contains("dimm") ? MemoryForm.Dimm
-                : words.Contains("sodimm") ? MemoryForm.Sodimm
-                : null,
-            MegaTransfers = (int?)Unit("MT"),
-            Gb = (int?)Unit("GB"),
-            DriveForm =
-                words.Contains("m2") ? DriveForm.M2
-                : words.Contains("msata") ? DriveForm.MSata
-                : words.Contains("case") ? DriveForm.TwoAndAHalfInch
-                : null,
-            LengthMm = words.FirstOrDefault(w =>
-                w.Length is 4 or 5 && w.StartsWith("22", StringComparison.Ordinal) && w.All(char.IsDigit)
-            )
-                is { } l
-                ? int.Parse(l[2..], CultureInfo.InvariantCulture)
-                : null,
-            Key = After("key-"),
-            Bus =
-                words.Contains("nvme") ? DriveBus.Nvme
-                : words.Contains("sata") ? DriveBus.Sata
-                : null,
-            DoubleSided = Either("double", "single"),
-            HeightMm = Unit("mm"),
-            Spinning = words.Contains("spinning") ? true : null,
-            NeedsProcessorRadio = Either("processor", "own"),
-            ProcessorRadioGeneration = (int?)Unit("th"),
-            HalfSize = words.Contains("half") ? true : null,
-            ManagedFleet = Either("fleet", "plain"),
-            EnergyWh = Unit("Wh"),
-            Volts = Unit("V"),
-            Watts = Unit("W"),
-            Cells = (int?)Unit("c"),
-            Connector = After("plug-") ?? (words[0] == "battery" ? words[1] : null),
-            Pack = After("pack-"),
-            Unbranded = words.Contains("unbranded") ? true : null,
-            Rechargeable = Either("charged", "primary"),
-            IdentificationPin = Either("says", "mute"),
-            PowerDelivery = Either("agrees", "one-voltage"),
-            Graphics = Either("graphics", "no-graphics"),
-            Contacts = (int?)Unit("pin"),
-            Inches = Unit("inch"),
-            Looks = words.Where(w => w.Contains('=')).Select(w => w.Split('=')).ToDictionary(w => w[0], w => w[1]),
+            ["lengthMm"] = words
+                .FirstOrDefault(w =>
+                    w.Length is 4 or 5 && w.StartsWith("22", StringComparison.Ordinal) && w.All(char.IsDigit)
+                )
+                ?[2..],
+            ["key"] = After("key-"),
+            ["bus"] = OneOf("nvme", "sata"),
+            ["doubleSided"] = Either("double", "single"),
+            ["heightMm"] = Unit("mm"),
+            ["spinning"] = Either("spinning"),
+            ["needsProcessorRadio"] = Either("processor", "own"),
+            ["processorRadioGeneration"] = Unit("th"),
+            ["halfSize"] = Either("half"),
+            ["managedFleet"] = Either("fleet", "plain"),
+            ["energyWh"] = Unit("Wh"),
+            ["volts"] = Unit("V"),
+            ["watts"] = Unit("W"),
+            ["cells"] = Unit("c"),
+            ["connector"] = After("plug-") ?? (words[0] == "battery" ? words[1] : null),
+            ["pack"] = After("pack-"),
+            ["unbranded"] = Either("unbranded"),
+            ["rechargeable"] = Either("charged", "primary"),
+            ["identificationPin"] = Either("says", "mute"),
+            ["powerDelivery"] = Either("agrees", "one-voltage"),
+            ["graphics"] = Either("graphics", "no-graphics"),
+            ["contacts"] = Unit("pin"),
+            ["inches"] = Unit("inch"),
         };
+        foreach (var look in words.Where(w => w.Contains('=')).Select(w => w.Split('=')))
+        {
+            values[look[0]] = look[1];
+        }
+
+        return values;
     }
 }

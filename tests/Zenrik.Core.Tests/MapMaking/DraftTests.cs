@@ -188,8 +188,7 @@ public sealed class DraftTests
         Refused(new Statement.Holds("undo:fan-screws", "battery")).ShouldContain("still on when the battery came out");
         Refused(new Statement.Rides("fan", "fan")).ShouldContain("ride on itself");
         Refused(new Statement.Joins("isolation", "battery", "battery")).ShouldContain("two different");
-        Refused(new Statement.Lies(fan, new Shape { Rect = [300, 200, 90, 90] }, null))
-            .ShouldContain("outside the drawing");
+        Refused(new Statement.Lies(fan, new Shape.Rect(300, 200, 90, 90), null)).ShouldContain("outside the drawing");
 
         Refused(new Statement.Lies("undo:fan-screws", null, [new Point(5, 5)])).ShouldContain("one for each screw");
 
@@ -199,7 +198,7 @@ public sealed class DraftTests
             new Statement.Measures(310, 215),
             new Statement.Called(fan, "Blower"),
             new Statement.InSlot("fan", "fan"),
-            new Statement.Lies(fan, new Shape { Rect = [20, 20, 60, 60] }, null)
+            new Statement.Lies(fan, new Shape.Rect(20, 20, 60, 60), null)
         );
         var part = said.Map.Part(PartId.Of("fan"));
         (part.Name, part.Slot, part.Shape!.Bounds.Width).ShouldBe(("Blower", "fan", 60));
@@ -379,9 +378,7 @@ public sealed class DraftTests
                 },
                 iter: 300
             );
-        draft
-            .Refuse(new Statement.Takes(new Specification { Slot = "gills", Kind = SpecificationKind.Radio }))!
-            .Message.ShouldContain("gills");
+        draft.Refuse(new Statement.Takes(new Specification.Radio { Slot = "gills" }))!.Message.ShouldContain("gills");
         SlotFacts
             .Read("battery", SpecificationKind.Battery, new Dictionary<string, string?> { ["volts"] = "230" })
             .Refusal!.Message.ShouldContain("between 1 and 30");
@@ -419,18 +416,18 @@ public sealed class DraftTests
         draft.Refuse(new Statement.Moved([fan], 5, 5))!.Message.ShouldContain("not placed yet");
         draft.Refuse(new Statement.Moved([], 5, 5))!.Message.ShouldContain("Tick");
         var placed = draft
-            .With(new Statement.Lies(fan, new Shape { Circle = [60, 60, 20] }, null))
+            .With(new Statement.Lies(fan, new Shape.Circle(60, 60, 20), null))
             .With(new Statement.Lies(undo, null, places));
         placed.Refuse(new Statement.Moved([fan], 900, 0))!.Message.ShouldContain("outside the drawing");
         var moved = placed.With(new Statement.Moved([fan, undo], 5, -2)).With(new Statement.Moved([fan], 1, 0)).Map;
-        moved.Part(PartId.Of("fan")).Shape!.Circle.ShouldBe([66, 58, 20]);
+        moved.Part(PartId.Of("fan")).Shape.ShouldBe(new Shape.Circle(66, 58, 20));
         moved.Fastener(screws.Id).Positions.ShouldBe(places.Select(p => new Point(p.X + 5, p.Y - 2)));
         // Placed anew, what moved it before counts no longer.
         placed
             .With(new Statement.Moved([fan], 5, 5))
-            .With(new Statement.Lies(fan, new Shape { Circle = [60, 60, 20] }, null))
+            .With(new Statement.Lies(fan, new Shape.Circle(60, 60, 20), null))
             .Map.Part(PartId.Of("fan"))
-            .Shape!.Circle.ShouldBe([60, 60, 20]);
+            .Shape.ShouldBe(new Shape.Circle(60, 60, 20));
 
         var more = placed
             .With(new Statement.Lies("open:fan-plug", null, [new Point(90, 40)]))

@@ -26,6 +26,8 @@ public sealed class ServiceMapReaderTests
         new()
         {
             { "unknown field", "$.parts[1].colour", "no such field" },
+            { "field of another kind", "$.specifications[0].watts", "kind has no such field" },
+            { "two outlines", "$.parts[3].shape", "one of rect, circle and rings" },
             { "missing field", "$.joints[0].kind", "missing" },
             { "text for a number", "$.revision", "whole number" },
             { "no such drive", "$.fasteners[0].screw.drive", "PH0" },
@@ -49,6 +51,12 @@ public sealed class ServiceMapReaderTests
         {
             case "unknown field":
                 part["colour"] = "red";
+                break;
+            case "field of another kind":
+                map["specifications"]![0]!["watts"] = 65;
+                break;
+            case "two outlines":
+                map["parts"]![3]!["shape"]!["circle"] = new JsonArray(10, 10, 5);
                 break;
             case "missing field":
                 joint.AsObject().Remove("kind");

@@ -122,7 +122,7 @@ public sealed class HearUnitTests(TemplateDatabase databases)
                     kinds[HardwareCheck.KindOf(slot.Slot)!.Value],
                     slot.Item!.Number.Number,
                     slot.Item.Serial,
-                    slot.Item.Number.Specification?.Gb ?? 0
+                    slot.Item.Number.Specification?.Holds ?? 0
                 ),
             ],
             54,

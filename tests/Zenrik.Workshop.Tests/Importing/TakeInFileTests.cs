@@ -3,6 +3,7 @@ using System.Text;
 using Microsoft.EntityFrameworkCore;
 using MiniExcelLibs;
 using Zenrik.Core;
+using Zenrik.Core.Fit;
 using Zenrik.Core.Importing;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Sourcing;
@@ -199,7 +200,14 @@ public sealed class TakeInFileTests(TemplateDatabase databases)
         (await TakenIn(book, by, "numbers", numbers)).ShouldBe("2 entered, 0 changed, 0 as before.");
         (await TakenIn(book, by, "numbers", numbers)).ShouldBe("0 entered, 0 changed, 2 as before.");
         var battery = await book.Ask(db => db.CatalogueNumbers.SingleAsync(n => n.Name == "battery"));
-        (battery.Specification!.Volts, battery.Specification.Unbranded).ShouldBe((11.4, true));
+        battery.Specification.ShouldBe(
+            new ItemSpecification.Battery
+            {
+                Volts = 11.4,
+                Unbranded = true,
+                Looks = battery.Specification!.Looks,
+            }
+        );
         var fan = await book.Ask(db =>
             db.CatalogueNumbers.Include(n => n.Fits).SingleAsync(n => n.Number == "TW-9B3K-40011")
         );

@@ -34,11 +34,11 @@ public sealed class PurposeTests(TemplateDatabase databases)
         view.Repair.What.ShouldBe("drive A to be upgraded");
         var sizes = view.Lines[0].Numbers.Where(n => n.Answer.Verdict == 0 && n.Free > 0).ToList();
         sizes
-            .Select(n => n.Number.Specification!.Gb)
-            .ShouldBe(sizes.Select(n => n.Number.Specification!.Gb).OrderDescending());
+            .Select(n => n.Number.Specification!.Holds)
+            .ShouldBe(sizes.Select(n => n.Number.Specification!.Holds).OrderDescending());
         view.Lines[0]
             .Numbers.Where(n => n.Free > 0)
-            .ShouldAllBe(n => n.Number.Specification!.Gb > 256, "the same or less is no upgrade");
+            .ShouldAllBe(n => n.Number.Specification!.Holds > 256, "the same or less is no upgrade");
     }
 
     [Fact]

@@ -149,6 +149,34 @@ public sealed class NonsenseTests(TemplateDatabase template)
         answer.Content.Headers.ContentType!.MediaType.ShouldBe("application/problem+json");
     }
 
+    [Theory]
+    [InlineData("""{"gb":16,"kind":"memory"}""", 200, "\"verdict\"")]
+    [InlineData("""{"kind":"memory","generation":"DDR4","megaTransfers":3200,"gb":16}""", 200, "\"verdict\"")]
+    [InlineData("""{"gb":16}""", 400, "lacks its")]
+    [InlineData("""{"kind":"gills"}""", 400, "at $.item")]
+    [InlineData("""{"kind":"memory","watts":65}""", 400, "at $.item.watts")]
+    [InlineData("""{"kind":"drive","key":"M+M"}""", 400, "at $.item.key")]
+    [InlineData("{", 400, "not what this address takes")]
+    public async Task An_item_has_a_kind_and_its_facts_alone(string item, int status, string says)
+    {
+        await using var program = await RunningProgram.On(template);
+        var person = await program.Book.Person("mara");
+        var token = await program.Book.Do<ApiTokens, Outcome<string>>(t => t.Make("fit", person, TokenScopes.All));
+        using var api = await program.Visit(null);
+        api.Http.DefaultRequestHeaders.Authorization = new("Bearer", token.Value);
+        using var answer = await api.Http.PostAsync(
+            "/api/v1/fit",
+            new StringContent(
+                $$"""{"model":"coot-14","slot":"memory-a","item":{{item}}}""",
+                Encoding.UTF8,
+                "application/json"
+            ),
+            Stop
+        );
+        ((int)answer.StatusCode).ShouldBe(status);
+        (await answer.Content.ReadAsStringAsync(Stop)).ShouldContain(says);
+    }
+
     /// <summary>Values that people, scanners and attackers send, true ones of this book among them.</summary>
     private sealed class Words(string[] known, Random random)
     {

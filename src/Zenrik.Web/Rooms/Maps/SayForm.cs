@@ -144,32 +144,18 @@ public sealed record SayForm
     private static Shape? ShapeOf(IReadOnlyList<Point> at, string? form) =>
         (form, at) switch
         {
-            ("circle", [var centre, var edge]) => new Shape
-            {
-                Circle =
-                [
-                    centre.X,
-                    centre.Y,
-                    Math.Round(Math.Sqrt(Math.Pow(edge.X - centre.X, 2) + Math.Pow(edge.Y - centre.Y, 2)), 1),
-                ],
-            },
-            ("outline", { Count: >= 3 }) => new Shape
-            {
-                Rings =
-                [
-                    [.. at],
-                ],
-            },
-            (null or "rectangle", [var one, var other]) => new Shape
-            {
-                Rect =
-                [
-                    Math.Min(one.X, other.X),
-                    Math.Min(one.Y, other.Y),
-                    Math.Abs(one.X - other.X),
-                    Math.Abs(one.Y - other.Y),
-                ],
-            },
+            ("circle", [var centre, var edge]) => new Shape.Circle(
+                centre.X,
+                centre.Y,
+                Math.Round(centre.DistanceTo(edge), 1)
+            ),
+            ("outline", { Count: >= 3 }) => new Shape.Rings([at]),
+            (null or "rectangle", [var one, var other]) => new Shape.Rect(
+                Math.Min(one.X, other.X),
+                Math.Min(one.Y, other.Y),
+                Math.Abs(one.X - other.X),
+                Math.Abs(one.Y - other.Y)
+            ),
             _ => null,
         };
 

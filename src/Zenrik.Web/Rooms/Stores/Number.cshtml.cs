@@ -104,12 +104,12 @@ public sealed class NumberModel(
             !(await passports.Run(tag, stop)).Try(out var passport, out _)
             || passport.Slots.FirstOrDefault(s => s.Item?.NumberId == Known.Id) is not { } slot
             || passport.Model?.Specifications.FirstOrDefault(s => s.Slot == slot.Slot) is not { } says
-            || SpecificationForm.ImpliedBy(says) is not { } implied
         )
         {
             return;
         }
 
+        var implied = SpecificationForm.ImpliedBy(says);
         Kind = implied.Kind;
         var filled = new Dictionary<string, string>(SpecificationForm.Values(implied));
         foreach (var (field, value) in Values)
