@@ -34,4 +34,8 @@ public static class Away
 
         return false;
     }
+
+    /// <summary>True for what the database refused as well: enough for work in the background that is done again later.</summary>
+    public static bool OrRefused(Exception exception) =>
+        Tells(exception) || exception.GetBaseException() is NpgsqlException;
 }

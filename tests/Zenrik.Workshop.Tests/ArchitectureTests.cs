@@ -38,6 +38,14 @@ public sealed class ArchitectureTests
     public void Pages_drawings_and_the_API_ask_use_cases_and_not_the_database(string of) =>
         ShouldNotUse(of, "Microsoft.EntityFrameworkCore", "Npgsql");
 
+    /// <summary>The connection strings are checked at the start, and the driver gives its own measures.</summary>
+    [Fact]
+    public void Hosting_knows_the_database_by_its_address_alone() =>
+        Using("Zenrik.Web.Hosting", "Microsoft.EntityFrameworkCore", "Npgsql")
+            .Select(name => name.Split('+', '/')[0])
+            .Distinct()
+            .ShouldBe(["Zenrik.Web.Hosting.Connections", "Zenrik.Web.Hosting.Telemetry"], ignoreOrder: true);
+
     /// <summary>
     /// The capabilities of the workshop, lower ones first: none refers to one above it, so there is no circle. What several
     /// need is a query on the book or a rule in Core. docs/architecture.md draws this list.

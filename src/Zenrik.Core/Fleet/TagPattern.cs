@@ -28,7 +28,7 @@ public sealed record TagPattern
 
     public static Outcome<TagPattern> Read(string? typed)
     {
-        var text = (typed ?? "").Trim().ToUpperInvariant();
+        var text = LabelCode.Of(typed);
         if (!text.Contains('#', StringComparison.Ordinal) && !text.Contains('@', StringComparison.Ordinal))
         {
             return Refuse();

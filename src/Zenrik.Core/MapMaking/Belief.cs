@@ -30,33 +30,18 @@ public static class Belief
     }
 
     private static double Prior(SeenWait wait, ServiceMap map) =>
-        Box(wait.Waiting, map) is { } what && Box(wait.First, map) is { } after
+        Inside(wait.Waiting, map) is { } what && Inside(wait.First, map) is { } after
             ? what.Overlaps(after)
                 ? Overlapping
                 : Apart
             : Unknown;
 
-    /// <summary>Where a thing lies; null where nobody has placed it.</summary>
-    private static Box? Box(Act act, ServiceMap map)
-    {
-        var box = act.Kind switch
-        {
-            ActKind.LiftOut => map.Part(act.Part).Shape?.Bounds,
-            ActKind.Undo => Around(map.Fastener(act.Fastener).Positions),
-            ActKind.Free => Around([map.Tie(act.Tie).At]),
-            _ => Around([map.Joint(act.Joint).At]),
-        };
-        var machine = map.Parts.First(p => p.Fixed).Shape?.Bounds;
-        return box is { } b && machine is { } m && b.Right <= m.Right && b.Bottom <= m.Bottom ? b : null;
-    }
-
-    private static Box? Around(IReadOnlyList<Point> points) =>
-        points.Count == 0
-            ? null
-            : new Box(
-                points.Min(p => p.X) - 1,
-                points.Min(p => p.Y) - 1,
-                points.Max(p => p.X) + 1,
-                points.Max(p => p.Y) + 1
-            );
+    /// <summary>Where a thing lies in the machine; null where nobody has placed it.</summary>
+    private static Box? Inside(Act act, ServiceMap map) =>
+        MachineView.PlaceOf(act, map) is { } b
+        && map.Parts.First(p => p.Fixed).Shape?.Bounds is { } m
+        && b.Right <= m.Right
+        && b.Bottom <= m.Bottom
+            ? b
+            : null;
 }

@@ -1,3 +1,5 @@
+using Zenrik.Core.Teardown;
+
 namespace Zenrik.Core.ServiceMaps;
 
 /// <summary>How a thing stands on the drawing.</summary>
@@ -86,6 +88,13 @@ public abstract record DrawnThing(double Layer, Mark Mark)
     public sealed record OfDecoy(Decoy Decoy, double Layer) : DrawnThing(Layer, Mark.InPlace);
 }
 
+/// <summary>A wait that is only believed: an arrow from what waits to what it waits for, drawn with broken lines.</summary>
+/// <param name="Number">Its place in the list beside the drawing, from 1.</param>
+public sealed record DrawnWait(int Number, Point From, Point To)
+{
+    public Point Middle => new((From.X + To.X) / 2, (From.Y + To.Y) / 2);
+}
+
 /// <summary>A part laid down on the bench, drawn smaller.</summary>
 /// <param name="At">Top left corner of its bounds.</param>
 /// <param name="Scale">Against the machine.</param>
@@ -131,6 +140,56 @@ public sealed record MachineView(
 
     /// <summary>Ids of what is believed to be there and was not seen: drawn with broken lines.</summary>
     public IReadOnlySet<string> Believed { get; init; } = new HashSet<string>();
+
+    /// <summary>Waits that are drawn; empty where the drawing is no draft's.</summary>
+    public IReadOnlyList<DrawnWait> Waits { get; private init; } = [];
+
+    /// <summary>The same with waits drawn, numbered as they come; one whose ends touch has no room for an arrow.</summary>
+    public MachineView WithWaits(IEnumerable<SeenWait> waits) =>
+        this with
+        {
+            Waits =
+            [
+                .. waits
+                    .Index()
+                    .SelectMany(w =>
+                        PlaceOf(w.Item.Waiting, Map) is { } what
+                        && PlaceOf(w.Item.First, Map) is { } after
+                        && what.Centre.DistanceTo(after.Centre) is var far and > 4 * ArrowGap
+                            ? [Arrow(w.Index + 1, what.Centre, after.Centre, ArrowGap / far)]
+                            : Array.Empty<DrawnWait>()
+                    ),
+            ],
+        };
+
+    private const double ArrowGap = 3;
+
+    /// <param name="gap">What is left free at either end, as a share of the way.</param>
+    private static DrawnWait Arrow(int number, Point from, Point to, double gap)
+    {
+        var (x, y) = ((to.X - from.X) * gap, (to.Y - from.Y) * gap);
+        return new DrawnWait(number, new Point(from.X + x, from.Y + y), new Point(to.X - x, to.Y - y));
+    }
+
+    /// <summary>Where what an act works at lies, the strip of what is not placed yet included; null where it has no place.</summary>
+    public static Box? PlaceOf(Act act, ServiceMap map) =>
+        act.Kind switch
+        {
+            ActKind.LiftOut => map.Part(act.Part).Shape?.Bounds,
+            ActKind.Undo => Around(map.Fastener(act.Fastener).Positions),
+            ActKind.Free => Around([map.Tie(act.Tie).At]),
+            _ => Around([map.Joint(act.Joint).At]),
+        };
+
+    private static Box? Around(IReadOnlyList<Point> points) =>
+        points.Count == 0
+            ? null
+            : new Box(
+                points.Min(p => p.X) - 1,
+                points.Min(p => p.Y) - 1,
+                points.Max(p => p.X) + 1,
+                points.Max(p => p.Y) + 1
+            );
 
     /// <summary>True where nothing is called by its name, drawn or read out: for whoever is to know it by sight.</summary>
     public bool Nameless { get; init; }

@@ -133,6 +133,18 @@ public static class Glyphs
             _ => HtmlString.Empty,
         };
 
+    /// <summary>An order that is only believed: from what waits to what it waits for, with its number in the list.</summary>
+    public static HtmlString Wait(DrawnWait wait)
+    {
+        var (from, to, at) = (wait.From, wait.To, wait.Middle);
+        var angle = Math.Atan2(to.Y - from.Y, to.X - from.X) * 180 / Math.PI;
+        return new HtmlString(
+            $"""<g class="wait"><path class="line" d="M{Show.Mm(from.X)} {Show.Mm(from.Y)}L{Show.Mm(to.X)} {Show.Mm(to.Y)}"/>"""
+                + $"""<path class="head" d="M-4 -2.4L0 0L-4 2.4" transform="translate({Show.Mm(to.X)} {Show.Mm(to.Y)}) rotate({Show.Mm(angle)})"/>"""
+                + $"""<circle cx="{Show.Mm(at.X)}" cy="{Show.Mm(at.Y)}" r="4.4"/><text x="{Show.Mm(at.X)}" y="{Show.Mm(at.Y + 2)}" font-size="6">{wait.Number}</text></g>"""
+        );
+    }
+
     /// <summary>A name on the drawing.</summary>
     public static HtmlString Label(DrawnLabel label, bool turned = false) =>
         new(

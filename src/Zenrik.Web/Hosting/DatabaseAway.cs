@@ -1,5 +1,4 @@
 using Microsoft.AspNetCore.Diagnostics;
-using Npgsql;
 using Zenrik.Workshop;
 using Zenrik.Workshop.Operating;
 
@@ -30,7 +29,7 @@ internal sealed class DatabaseAway(IWebHostEnvironment host, IServiceScopeFactor
                     $"{context.Request.Method} /{route?.RawText?.TrimStart('/') ?? "?"}"
                 );
         }
-        catch (Exception e) when (Away.Tells(e) || e.GetBaseException() is NpgsqlException)
+        catch (Exception e) when (Away.OrRefused(e))
         {
             log.LogDebug("Not counted: {Reason}", e.GetBaseException().Message);
         }

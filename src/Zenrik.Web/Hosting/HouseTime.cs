@@ -1,4 +1,4 @@
-using Npgsql;
+using Zenrik.Workshop;
 using Zenrik.Workshop.Sourcing;
 
 namespace Zenrik.Web.Hosting;
@@ -39,7 +39,7 @@ internal sealed class HouseTime(IServiceScopeFactory scopes, TimeProvider clock)
                 await using var scope = scopes.CreateAsyncScope();
                 Use((await scope.ServiceProvider.GetRequiredService<SetFigures>().Read(stoppingToken)).TimeZone);
             }
-            catch (Exception e) when (e is NpgsqlException or InvalidOperationException or TimeoutException)
+            catch (Exception e) when (Away.OrRefused(e))
             {
                 // A database that is away is told where it matters; the time stays as it was.
             }

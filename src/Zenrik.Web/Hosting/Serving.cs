@@ -1,4 +1,3 @@
-using Npgsql;
 using Zenrik.Workshop;
 using Zenrik.Workshop.Operating;
 
@@ -59,7 +58,7 @@ internal sealed partial class Serving(IServiceScopeFactory scopes, TimeProvider 
             await using var scope = scopes.CreateAsyncScope();
             await work(scope.ServiceProvider.GetRequiredService<T>());
         }
-        catch (Exception e) when (Away.Tells(e) || e.GetBaseException() is NpgsqlException)
+        catch (Exception e) when (Away.OrRefused(e))
         {
             LogNotNow(log, typeof(T).Name, e.GetBaseException().Message);
         }

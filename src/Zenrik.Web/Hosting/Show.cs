@@ -1,4 +1,6 @@
 using System.Globalization;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Microsoft.AspNetCore.Mvc.Rendering;
 using Zenrik.Core.Stock;
 using Zenrik.Core.Teardown;
 using Zenrik.Core.Triage;
@@ -91,6 +93,12 @@ public static class Show
             >= 1L << 20 => FormattableString.Invariant($"{bytes / (double)(1L << 20):0.0}\u00a0MB"),
             _ => FormattableString.Invariant($"{bytes / 1024.0:0}\u00a0kB"),
         };
+
+    /// <summary>The room a page lies in, "bench": its styles and its script bear this name. Empty for what lies in none.</summary>
+    public static string RoomOf(ViewContext context) =>
+        (context.ActionDescriptor as PageActionDescriptor)?.RelativePath.Split('/') is [_, _, var room, _, ..]
+            ? room.ToLowerInvariant()
+            : "";
 
     /// <summary>First letter large: the start of a sentence or a table cell.</summary>
     public static string Capital(string text) => text.Length == 0 ? text : char.ToUpperInvariant(text[0]) + text[1..];

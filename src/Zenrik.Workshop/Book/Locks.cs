@@ -32,7 +32,7 @@ internal static class Locks
     /// <summary>The unit behind a tag; null when there is none.</summary>
     public static async Task<Unit?> LockUnit(this WorkshopDb db, string tag, CancellationToken stop)
     {
-        var wanted = tag.Trim().ToUpperInvariant();
+        var wanted = LabelCode.Of(tag);
         await db.Hold($"SELECT 1 FROM units WHERE tag = {wanted} FOR UPDATE", stop);
         return await db.Units.Include(u => u.Model).SingleOrDefaultAsync(u => u.Tag == wanted, stop);
     }
@@ -86,7 +86,7 @@ internal static class Locks
     /// <summary>The item behind a label, with where it is and whom it is promised to.</summary>
     public static async Task<Outcome<Item>> LockItem(this WorkshopDb db, string? label, CancellationToken stop)
     {
-        var code = label?.Trim().ToUpperInvariant() ?? "";
+        var code = LabelCode.Of(label);
         if (code.Length == 0)
         {
             return new Refusal(RefusalReason.Invalid, "Scan or type the item's label, like IT-00031.");
@@ -104,7 +104,7 @@ internal static class Locks
         CancellationToken stop
     )
     {
-        var code = label.Trim().ToUpperInvariant();
+        var code = LabelCode.Of(label);
         await db.Hold(
             $"""
             SELECT 1 FROM items i WHERE i.code = {code} OR i.id = (SELECT r.item_id FROM reservations r WHERE r.line_id = {line})

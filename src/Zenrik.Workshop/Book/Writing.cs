@@ -69,7 +69,7 @@ internal static class Writing
         }
 
         var act = Act(file, member);
-        var asked = $"{act} {target.Trim().ToUpperInvariant()}";
+        var asked = $"{act} {LabelCode.Of(target)}";
         asked = asked.Length > MaxAct ? asked[..MaxAct] : asked;
         return await db.Again(
             act,

@@ -31,7 +31,7 @@ public sealed class NoteLook(WorkshopDb db, TimeProvider clock)
 
         async Task<Outcome<string>> Work()
         {
-            var wanted = tag.Trim().ToUpperInvariant();
+            var wanted = LabelCode.Of(tag);
             var unit = await db.Units.Where(u => u.Tag == wanted).Select(u => (UnitId?)u.Id).SingleOrDefaultAsync(stop);
             if (unit is not { Value: var id })
             {

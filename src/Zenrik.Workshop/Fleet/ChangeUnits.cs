@@ -181,7 +181,7 @@ public sealed class ChangeUnits(WorkshopDb db, TimeProvider clock)
 
         async Task<Outcome<string>> Work()
         {
-            var wanted = tags.Select(t => t.Trim().ToUpperInvariant()).Where(t => t.Length > 0).Distinct().ToArray();
+            var wanted = tags.Select(LabelCode.Of).Where(t => t.Length > 0).Distinct().ToArray();
             if (wanted.Length is 0 or > ListUnits.CountedUpTo)
             {
                 return new Refusal(

@@ -74,7 +74,7 @@ public sealed class CorrectPassport(WorkshopDb db, PassportOf passports, TimePro
                 }
             }
 
-            return $"The passport of {tag.Trim().ToUpperInvariant()} says of {(slots.Count == 1 ? "1 slot" : $"{slots.Count} slots")} what is in {(slots.Count == 1 ? "it" : "them")}.";
+            return $"The passport of {LabelCode.Of(tag)} says of {(slots.Count == 1 ? "1 slot" : $"{slots.Count} slots")} what is in {(slots.Count == 1 ? "it" : "them")}.";
         }
     }
 

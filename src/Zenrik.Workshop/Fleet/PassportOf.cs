@@ -68,7 +68,7 @@ public sealed class PassportOf(WorkshopDb db, ServiceMapShelf maps)
     /// <summary>The passport behind an asset tag, in any spelling.</summary>
     public async Task<Outcome<Passport>> Run(string tag, CancellationToken stop = default)
     {
-        var wanted = tag.Trim().ToUpperInvariant();
+        var wanted = LabelCode.Of(tag);
         var unit = await db
             .Units.AsNoTracking()
             .Include(u => u.Model)

@@ -66,7 +66,7 @@ public sealed partial class Badges(WorkshopDb db, IPasswordHasher<Technician> ha
     /// <summary>Whose badge and PIN these are; null: nobody's. Takes as long for a badge nobody has.</summary>
     public async Task<Technician?> Whose(string? code, string? pin, CancellationToken stop = default)
     {
-        var hash = ApiToken.HashOf(code?.Trim().ToUpperInvariant() ?? "");
+        var hash = ApiToken.HashOf(LabelCode.Of(code));
         var person = await db
             .Users.AsNoTracking()
             .SingleOrDefaultAsync(p => p.BadgeHash == hash && p.DisabledAt == null, stop);

@@ -252,5 +252,5 @@ public sealed class OpenRepair(WorkshopDb db, PassportOf passports, RepairLines 
     private static Refusal Invalid(string message) => new(RefusalReason.Invalid, message);
 
     private static Refusal AlreadyOpen(string tag, string code) =>
-        new(RefusalReason.Conflict, $"{tag.Trim().ToUpperInvariant()} is already in repair {code}. Go on there.");
+        new(RefusalReason.Conflict, $"{LabelCode.Of(tag)} is already in repair {code}. Go on there.");
 }

@@ -22,7 +22,7 @@ public sealed class TakeInBox(WorkshopDb db, OpenRepair openRepair, TimeProvider
     /// <param name="codes">Tags or serials.</param>
     public async Task<IReadOnlyList<BoxLine>> Look(IReadOnlyList<string> codes, CancellationToken stop = default)
     {
-        var read = codes.Select(c => c.Trim().ToUpperInvariant()).Distinct().Take(Most + 1).ToList();
+        var read = codes.Select(LabelCode.Of).Distinct().Take(Most + 1).ToList();
         var underway = db.Repairs.Where(Repair.Underway);
         var units = await db
             .Units.AsNoTracking()
@@ -97,7 +97,7 @@ public sealed class TakeInBox(WorkshopDb db, OpenRepair openRepair, TimeProvider
         async Task<Outcome<string>> Work()
         {
             // In order of their tags, so that two boxes with units in common wait for each other and do not lock up.
-            var box = tags.Select(t => t.Trim().ToUpperInvariant())
+            var box = tags.Select(LabelCode.Of)
                 .Where(t => t.Length > 0)
                 .Distinct()
                 .Order(StringComparer.Ordinal)

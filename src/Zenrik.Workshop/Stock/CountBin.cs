@@ -62,7 +62,7 @@ public sealed class CountBin(WorkshopDb db, TimeProvider clock)
     /// <summary>The open count of a bin, or null.</summary>
     public async Task<CountView?> Find(string binCode, CancellationToken stop = default)
     {
-        var code = binCode.Trim().ToUpperInvariant();
+        var code = LabelCode.Of(binCode);
         // One look at everything: an item that leaves between two statements would be in neither list.
         await using var snapshot = await db.Database.BeginTransactionAsync(IsolationLevel.RepeatableRead, stop);
         var count = await db
@@ -262,7 +262,7 @@ public sealed class CountBin(WorkshopDb db, TimeProvider clock)
 
     private async Task<Outcome<Stocktake>> Lock(string binCode, CancellationToken stop)
     {
-        var code = binCode.Trim().ToUpperInvariant();
+        var code = LabelCode.Of(binCode);
         // The bin's row and not the count's: who waited while a count was posted would find the next one unlocked. Movements
         // only look at the bin, which this lock lets them.
         await db.Database.ExecuteSqlAsync($"SELECT 1 FROM bins WHERE code = {code} FOR NO KEY UPDATE", stop);

@@ -21,7 +21,7 @@ internal static class Keeping
         params BinKind[] kinds
     )
     {
-        var code = label?.Trim().ToUpperInvariant() ?? "";
+        var code = LabelCode.Of(label);
         var bin = await db.Bins.SingleOrDefaultAsync(b => b.Code == code, stop);
         return bin is null ? new Refusal(RefusalReason.NotFound, $"There is no bin {code}.")
             : kinds.Contains(bin.Kind) ? bin

@@ -30,7 +30,7 @@ public sealed class ViewBin(WorkshopDb db)
 
     public async Task<Outcome<BinView>> Run(string label, CancellationToken stop = default)
     {
-        var code = label.Trim().ToUpperInvariant();
+        var code = LabelCode.Of(label);
         var bin = await db.Bins.AsNoTracking().SingleOrDefaultAsync(b => b.Code == code, stop);
         if (bin is null)
         {

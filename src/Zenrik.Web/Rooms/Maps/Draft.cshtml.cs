@@ -28,11 +28,16 @@ public sealed class DraftModel(ViewDraft drafts, SayOfModel say, PlanFor plans) 
     public Specification? Takes(string? slot) => Map.Specifications.FirstOrDefault(s => s.Slot == slot);
 
     public MachineView Drawing =>
-        MachineView.Opened(Map, Map) with
-        {
-            Underlay = Draft.Underlay,
-            Believed = Draft.NotSeen.Select(a => a.Target).ToHashSet(),
-        };
+        (
+            MachineView.Opened(Map, Map) with
+            {
+                Underlay = Draft.Underlay,
+                Believed = Draft.NotSeen.Select(a => a.Target).ToHashSet(),
+            }
+        ).WithWaits(Doubtful.Take(MostAsked));
+
+    /// <summary>So many doubtful orders are asked about at once; more arrows would hide the machine.</summary>
+    public const int MostAsked = 8;
 
     /// <summary>What sessions of this model showed and nobody has confirmed, the most doubtful first.</summary>
     public IReadOnlyList<SeenWait> Doubtful

@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Mvc;
+using Zenrik.Core;
 using Zenrik.Core.Fleet;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Parts;
@@ -56,7 +57,7 @@ public sealed class LabelsModel(LabelsFor labels, ListUnits units) : RoomPage
         Kind = kind is "item" or "bin" ? kind : "unit";
         Sheet = LabelSheet.Find(sheet) ?? Sheet;
         Used = Math.Clamp(used ?? 0, 0, Sheet.Count - 1);
-        var wanted = codes.Select(c => c.Trim().ToUpperInvariant()).Where(c => c.Length > 0).Distinct().ToList();
+        var wanted = codes.Select(LabelCode.Of).Where(c => c.Length > 0).Distinct().ToList();
         Labels = await labels.Run(Kind, wanted, stop);
         var missing = wanted.Except(Labels.Select(l => l.Code)).ToList();
         Missing =

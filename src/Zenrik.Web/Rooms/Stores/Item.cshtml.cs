@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Mvc;
+using Zenrik.Core;
 using Zenrik.Core.Stock;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Stock;
@@ -25,7 +26,7 @@ public sealed class ItemModel(ViewStock stock, ProveStock prove, MoveItem move, 
 
     public async Task<IActionResult> OnGet(string code, CancellationToken stop)
     {
-        if (!(await stock.Item(code.Trim().ToUpperInvariant(), stop)).Try(out var found, out _))
+        if (!(await stock.Item(LabelCode.Of(code), stop)).Try(out var found, out _))
         {
             return RedirectToPage("/Scan", new { code });
         }

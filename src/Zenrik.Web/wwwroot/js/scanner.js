@@ -1,5 +1,6 @@
 // Scanners: the handheld one's stand-in, and the camera. Both give a code to `scanned`, as the keyboard's burst does.
-"use strict";
+
+import { scanned } from "./scan.js";
 
 const CHANNEL = "zenrik-scanner";
 const REPEAT_MS = 1500; // The camera sees the same code many times a second.
@@ -28,7 +29,7 @@ if (standIn) {
     field.focus();
   });
 } else {
-  new BroadcastChannel(CHANNEL).addEventListener("message", (event) => window.zenrikScanned?.(String(event.data).slice(0, 200)));
+  new BroadcastChannel(CHANNEL).addEventListener("message", (event) => scanned(String(event.data).slice(0, 200)));
 }
 
 // --- Camera ---------------------------------------------------------------------------------------------------------
@@ -103,7 +104,7 @@ async function watch() {
       last = { code: found, at: performance.now() };
       said.textContent = found;
       dialog.close();
-      window.zenrikScanned?.(found.trim().slice(0, 200));
+      scanned(found.trim().slice(0, 200));
     }
     requestAnimationFrame(look);
   };

@@ -1,5 +1,7 @@
 // Room Maps: places in millimetres, taken from the drawing by mouse, touch or keys. Without it they are typed.
 
+import { byId } from "../scan.js";
+
 const SVG = "http://www.w3.org/2000/svg";
 const SNAP_MM = 2.5;
 const STEP_MM = 1;
@@ -236,4 +238,13 @@ document.addEventListener("click", (event) => {
   const [x, y] = empty.querySelectorAll("input");
   x.value = at.x.toFixed(1);
   y.value = at.y.toFixed(1);
+});
+
+// The arrow keys step through the plan.
+document.addEventListener("keydown", (event) => {
+  const stepper = { ArrowLeft: "step-back", ArrowRight: "step-on" }[event.key];
+  if (stepper && byId(stepper) && !event.target.closest?.("select, textarea, input:not([type=checkbox])")) {
+    event.preventDefault();
+    byId(stepper).click();
+  }
 });
