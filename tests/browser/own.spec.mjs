@@ -81,6 +81,15 @@ test("a machine nobody here has seen: entered, worked on by naming, planned by i
   await page.locator(".thing[open]").getByRole("button", { name: "Place it" }).click();
   await expect(page.locator(".notice")).toContainText("A place is written as millimetres");
 
+  // An order that is only believed is an arrow with broken lines between what is placed, numbered as it is asked about.
+  const of = page.locator(".draft-things > li", { has: page.locator('[data-of="battery"]') });
+  await expect(page.locator(".machine .wait")).toHaveCount(0);
+  await of.getByText("Change").click();
+  await of.getByLabel("Its place, mm").fill("30,130 250,200");
+  await of.getByRole("button", { name: "Place it" }).click();
+  const asked = page.locator(".doubts li", { hasText: /Battery came only after fan/ });
+  await expect(page.locator(".machine .wait text")).toHaveText(await asked.locator(".wait-number").textContent());
+
   // Somebody else looks at an older page: nothing of theirs is lost silently.
   const other = await page.context().newPage();
   await other.goto(`${workshop.url}/maps/corncrake-12/draft`);

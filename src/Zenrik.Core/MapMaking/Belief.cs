@@ -30,18 +30,9 @@ public static class Belief
     }
 
     private static double Prior(SeenWait wait, ServiceMap map) =>
-        Inside(wait.Waiting, map) is { } what && Inside(wait.First, map) is { } after
+        MachineView.PlaceOf(wait.Waiting, map) is { } what && MachineView.PlaceOf(wait.First, map) is { } after
             ? what.Overlaps(after)
                 ? Overlapping
                 : Apart
             : Unknown;
-
-    /// <summary>Where a thing lies in the machine; null where nobody has placed it.</summary>
-    private static Box? Inside(Act act, ServiceMap map) =>
-        MachineView.PlaceOf(act, map) is { } b
-        && map.Parts.First(p => p.Fixed).Shape?.Bounds is { } m
-        && b.Right <= m.Right
-        && b.Bottom <= m.Bottom
-            ? b
-            : null;
 }

@@ -144,7 +144,7 @@ public sealed record MachineView(
     /// <summary>Waits that are drawn; empty where the drawing is no draft's.</summary>
     public IReadOnlyList<DrawnWait> Waits { get; private init; } = [];
 
-    /// <summary>The same with waits drawn, numbered as they come; one whose ends touch has no room for an arrow.</summary>
+    /// <summary>The same with waits drawn, numbered as they come; those whose ends overlap or have no place are not.</summary>
     public MachineView WithWaits(IEnumerable<SeenWait> waits) =>
         this with
         {
@@ -155,31 +155,34 @@ public sealed record MachineView(
                     .SelectMany(w =>
                         PlaceOf(w.Item.Waiting, Map) is { } what
                         && PlaceOf(w.Item.First, Map) is { } after
-                        && what.Centre.DistanceTo(after.Centre) is var far and > 4 * ArrowGap
-                            ? [Arrow(w.Index + 1, what.Centre, after.Centre, ArrowGap / far)]
+                        && !what.Overlaps(after)
+                            ?
+                            [
+                                new DrawnWait(
+                                    w.Index + 1,
+                                    what.EdgeTowards(after.Centre),
+                                    after.EdgeTowards(what.Centre)
+                                ),
+                            ]
                             : Array.Empty<DrawnWait>()
                     ),
             ],
         };
 
-    private const double ArrowGap = 3;
-
-    /// <param name="gap">What is left free at either end, as a share of the way.</param>
-    private static DrawnWait Arrow(int number, Point from, Point to, double gap)
+    /// <summary>Where what an act works at lies in the machine; null where nobody has placed it.</summary>
+    public static Box? PlaceOf(Act act, ServiceMap map)
     {
-        var (x, y) = ((to.X - from.X) * gap, (to.Y - from.Y) * gap);
-        return new DrawnWait(number, new Point(from.X + x, from.Y + y), new Point(to.X - x, to.Y - y));
-    }
-
-    /// <summary>Where what an act works at lies, the strip of what is not placed yet included; null where it has no place.</summary>
-    public static Box? PlaceOf(Act act, ServiceMap map) =>
-        act.Kind switch
+        var box = act.Kind switch
         {
             ActKind.LiftOut => map.Part(act.Part).Shape?.Bounds,
             ActKind.Undo => Around(map.Fastener(act.Fastener).Positions),
             ActKind.Free => Around([map.Tie(act.Tie).At]),
             _ => Around([map.Joint(act.Joint).At]),
         };
+        // What is not placed yet lies in the strip beside the machine.
+        var machine = map.Parts.First(p => p.Fixed).Shape?.Bounds;
+        return box is { } b && machine is { } m && b.Right <= m.Right && b.Bottom <= m.Bottom ? b : null;
+    }
 
     private static Box? Around(IReadOnlyList<Point> points) =>
         points.Count == 0

@@ -61,6 +61,17 @@ public readonly record struct Box(double Left, double Top, double Right, double 
     public bool Overlaps(Box other) =>
         Left < other.Right && other.Left < Right && Top < other.Bottom && other.Top < Bottom;
 
+    /// <summary>Where the way from the centre to a point outside leaves the box.</summary>
+    public Point EdgeTowards(Point outside)
+    {
+        var (x, y) = (outside.X - Centre.X, outside.Y - Centre.Y);
+        var share = Math.Min(
+            x == 0 ? double.PositiveInfinity : Width / 2 / Math.Abs(x),
+            y == 0 ? double.PositiveInfinity : Height / 2 / Math.Abs(y)
+        );
+        return double.IsFinite(share) ? new Point(Centre.X + (x * share), Centre.Y + (y * share)) : Centre;
+    }
+
     public Point Centre => new((Left + Right) / 2, (Top + Bottom) / 2);
 }
 
