@@ -72,6 +72,7 @@ public static class WorkshopServices
         services.TryAddSingleton<Post, NoPost>();
         services.AddScoped<PlanFor>();
         services.AddScoped<ApiTokens>();
+        services.AddScoped<WrongTries>();
         services.AddScoped<KeepPeople>();
         services.AddScoped<SignInSessions>();
         services.AddScoped<Badges>();

@@ -36,7 +36,6 @@ internal static class SignInHosting
             outside.Add(authentication);
         }
 
-        services.AddSingleton<SignInLimits>();
         new IdentityBuilder(typeof(Technician), typeof(IdentityRole<Guid>), services)
             .AddSignInManager<KnownPeople>()
             .AddClaimsPrincipalFactory<NamedClaims>();

@@ -117,6 +117,8 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
 
     public DbSet<SavedView> SavedViews => Set<SavedView>();
 
+    public DbSet<WrongTry> WrongTries => Set<WrongTry>();
+
     public DbSet<SignInSession> SignInSessions => Set<SignInSession>();
 
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();

@@ -25,6 +25,7 @@ public sealed class GiveOutEverything(WorkshopDb db, GiveOutLists lists, Service
     [
         "api_tokens",
         "sign_in_sessions",
+        "wrong_tries",
         "data_protection_keys",
         "technician_tokens",
         "technician_logins",

@@ -3432,6 +3432,37 @@ namespace Zenrik.Workshop.Migrations
                     b.ToTable("waivers", (string)null);
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Book.WrongTry", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Address")
+                        .IsRequired()
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("address");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<byte[]>("Name")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("name");
+
+                    b.HasKey("Id")
+                        .HasName("pk_wrong_tries");
+
+                    b.HasIndex("Address", "At")
+                        .HasDatabaseName("ix_wrong_tries_address_at");
+
+                    b.ToTable("wrong_tries", (string)null);
+                });
+
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityRoleClaim<System.Guid>", b =>
                 {
                     b.HasOne("Microsoft.AspNetCore.Identity.IdentityRole<System.Guid>", null)

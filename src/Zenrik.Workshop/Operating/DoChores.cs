@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using Microsoft.EntityFrameworkCore;
+using Zenrik.Workshop.People;
 
 namespace Zenrik.Workshop.Operating;
 
@@ -67,6 +68,8 @@ public sealed class DoChores(WorkshopDb db, ThisInstance me, TimeProvider clock)
         await db.PracticeRuns.Where(r => runs.Contains(r.Id)).ExecuteDeleteAsync(stop);
         var oldest = DateOnly.FromDateTime(now.UtcDateTime).AddDays(-MishapDays);
         await db.Mishaps.Where(m => m.Day < oldest).ExecuteDeleteAsync(stop);
+        var over = now - WrongTries.Window;
+        await db.WrongTries.Where(t => t.At <= over).ExecuteDeleteAsync(stop);
         var gone = now - ThisInstance.Gone;
         await db.Instances.Where(i => i.SeenAt < gone).ExecuteDeleteAsync(stop);
 

@@ -127,7 +127,7 @@ public sealed class AccessTests(TemplateDatabase template)
     [Fact]
     public async Task Guesses_sent_all_at_once_are_looked_at_no_more_than_one_by_one_and_shut_out_nobody_elsewhere()
     {
-        using var limits = new SignInLimits();
+        await using var program = await RunningProgram.On(template);
         var looked = 0;
         var tries = await Task.WhenAll(Enumerable.Range(0, 40).Select(_ => From("10.0.0.1", right: false)));
         tries.ShouldAllBe(t => !t.In);
@@ -137,16 +137,18 @@ public sealed class AccessTests(TemplateDatabase template)
         (await From("10.0.0.2", right: true)).In.ShouldBeTrue("the right person is not");
 
         Task<(bool In, TimeSpan Delay)> From(string address, bool right) =>
-            limits.Try(
-                address,
-                "mara",
-                async () =>
-                {
-                    Interlocked.Increment(ref looked);
-                    await Task.Delay(5, Stop);
-                    return right;
-                },
-                Stop
+            program.Book.Do<WrongTries, (bool, TimeSpan)>(t =>
+                t.Try(
+                    address,
+                    "mara",
+                    async () =>
+                    {
+                        Interlocked.Increment(ref looked);
+                        await Task.Delay(5, Stop);
+                        return right;
+                    },
+                    Stop
+                )
             );
     }
 

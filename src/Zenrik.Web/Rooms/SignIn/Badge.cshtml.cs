@@ -7,7 +7,7 @@ using Zenrik.Workshop.People;
 namespace Zenrik.Web.Rooms.SignIn;
 
 /// <summary>Where somebody takes over a device for a while: their badge has been scanned, their PIN is asked for.</summary>
-public sealed class BadgeModel(Badges badges, SignInManager<Technician> signIn, SignInLimits limits) : RoomPage
+public sealed class BadgeModel(Badges badges, SignInManager<Technician> signIn, WrongTries tries) : RoomPage
 {
     public string? Code { get; private set; }
 
@@ -17,7 +17,7 @@ public sealed class BadgeModel(Badges badges, SignInManager<Technician> signIn, 
     {
         Technician? whose = null;
         var address = HttpContext.Connection.RemoteIpAddress?.ToString() ?? "";
-        var (known, delay) = await limits.Try(
+        var (known, delay) = await tries.Try(
             address,
             $"badge {badge?.Trim()}",
             async () => (whose = await badges.Whose(badge, pin, stop)) is not null,

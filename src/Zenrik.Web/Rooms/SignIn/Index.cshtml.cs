@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Zenrik.Web.Hosting;
+using Zenrik.Workshop.People;
 using Zenrik.Workshop.Sourcing;
 
 namespace Zenrik.Web.Rooms.SignIn;
@@ -10,7 +11,7 @@ namespace Zenrik.Web.Rooms.SignIn;
 [AllowAnonymous]
 public sealed class IndexModel(
     SignInManager<Technician> signIn,
-    SignInLimits limits,
+    WrongTries tries,
     SetFigures figures,
     IServiceProvider services,
     TimeProvider clock
@@ -64,7 +65,7 @@ public sealed class IndexModel(
         // A name longer than anybody's is cut, and belongs to nobody.
         called = called.Length > MaxName ? called[..MaxName] : called;
         var stop = HttpContext.RequestAborted;
-        var (known, delay) = await limits.Try(address, called, () => Knows(called, password ?? ""), stop);
+        var (known, delay) = await tries.Try(address, called, () => Knows(called, password ?? ""), stop);
         if (known)
         {
             return LocalRedirect(Url.IsLocalUrl(returnUrl) ? returnUrl : "/");
@@ -73,7 +74,7 @@ public sealed class IndexModel(
         (Name, ReturnUrl) = (name, returnUrl);
         // One sentence for all of it: whoever guesses learns nothing of who is known.
         Failure =
-            $"Name and password do not belong together, or this was tried too often from here: after several wrong tries nothing is looked at for {SignInLimits.Window.TotalMinutes} minutes.";
+            $"Name and password do not belong together, or this was tried too often from here: after several wrong tries nothing is looked at for {WrongTries.Window.TotalMinutes} minutes.";
         var left = delay - clock.GetElapsedTime(began);
         if (left > TimeSpan.Zero)
         {
