@@ -45,10 +45,7 @@ internal static class CellularRules
                 );
                 break;
             default:
-                reasons.Missing(
-                    $"Look at the unit: {char.ToLowerInvariant(trait.Question[0])}{trait.Question[1..]}",
-                    Evidence.ByEye
-                );
+                reasons.Missing($"Look at the unit: {Sentence.Uncapital(trait.Question)}", Evidence.ByEye);
                 break;
         }
 

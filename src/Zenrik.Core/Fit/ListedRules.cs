@@ -57,15 +57,12 @@ internal static class ListedRules
         var item = trait.Find(q.Item?.Looks.GetValueOrDefault(trait.Id));
         if (unit is null)
         {
-            reasons.Missing(
-                $"Look at the unit: {char.ToLowerInvariant(trait.Question[0])}{trait.Question[1..]}",
-                Evidence.ByEye
-            );
+            reasons.Missing($"Look at the unit: {Sentence.Uncapital(trait.Question)}", Evidence.ByEye);
         }
         else if (item is null)
         {
             reasons.NotKnown(
-                $"Not known of this number: {char.ToLowerInvariant(trait.Question[0])}{trait.Question[1..]} The unit has {unit.Name}.",
+                $"Not known of this number: {Sentence.Uncapital(trait.Question)} The unit has {unit.Name}.",
                 Evidence.ByEye
             );
         }

@@ -158,14 +158,14 @@ public static class SlotFacts
             ),
             Volts<Slot.Battery>(s => s.Volts, (s, v) => s with { Volts = v }),
             FormField<Slot.Battery>.Int("cells", "Cells", 1, 12, s => s.Cells, (s, v) => s with { Cells = v }),
-            Plug<Slot.Battery>(s => s.Connector, (s, v) => s with { Connector = v }),
+            CommonFields.Plug<Slot.Battery>(s => s.Connector, (s, v) => s with { Connector = v }),
             FormField<Slot.Battery>.Text("pack", "Shape of the pack", s => s.Pack, (s, v) => s with { Pack = v }),
             Note<Slot.Battery>()
         ),
         [SpecificationKind.CoinCell] = new Form<Slot, Slot.CoinCell>(
             slot => new() { Slot = slot },
             Volts<Slot.CoinCell>(s => s.Volts, (s, v) => s with { Volts = v }),
-            Plug<Slot.CoinCell>(s => s.Connector, (s, v) => s with { Connector = v }),
+            CommonFields.Plug<Slot.CoinCell>(s => s.Connector, (s, v) => s with { Connector = v }),
             FormField<Slot.CoinCell>.Flag(
                 "rechargeable",
                 "The board charges it",
@@ -177,7 +177,7 @@ public static class SlotFacts
         ),
         [SpecificationKind.Charger] = new Form<Slot, Slot.Charger>(
             slot => new() { Slot = slot },
-            Plug<Slot.Charger>(s => s.Connector, (s, v) => s with { Connector = v }),
+            CommonFields.Plug<Slot.Charger>(s => s.Connector, (s, v) => s with { Connector = v }),
             Volts<Slot.Charger>(s => s.Volts, (s, v) => s with { Volts = v }),
             FormField<Slot.Charger>.Real(
                 "watts",
@@ -203,38 +203,10 @@ public static class SlotFacts
         ),
         [SpecificationKind.Display] = new Form<Slot, Slot.Display>(
             slot => new() { Slot = slot },
-            FormField<Slot.Display>.Int(
-                "contacts",
-                "Contacts of its plug",
-                10,
-                80,
-                s => s.Contacts,
-                (s, v) => s with { Contacts = v }
-            ),
-            FormField<Slot.Display>.Real(
-                "inches",
-                "Diagonal, inches",
-                5,
-                25,
-                s => s.Inches,
-                (s, v) => s with { Inches = v }
-            ),
-            FormField<Slot.Display>.Int(
-                "pixelsWide",
-                "Picture elements across",
-                320,
-                10000,
-                s => s.PixelsWide,
-                (s, v) => s with { PixelsWide = v }
-            ),
-            FormField<Slot.Display>.Int(
-                "pixelsHigh",
-                "Picture elements down",
-                240,
-                10000,
-                s => s.PixelsHigh,
-                (s, v) => s with { PixelsHigh = v }
-            ),
+            CommonFields.Contacts<Slot.Display>(s => s.Contacts, (s, v) => s with { Contacts = v }),
+            CommonFields.Inches<Slot.Display>(s => s.Inches, (s, v) => s with { Inches = v }),
+            CommonFields.PixelsWide<Slot.Display>(s => s.PixelsWide, (s, v) => s with { PixelsWide = v }),
+            CommonFields.PixelsHigh<Slot.Display>(s => s.PixelsHigh, (s, v) => s with { PixelsHigh = v }),
             Note<Slot.Display>()
         ),
     };
@@ -282,13 +254,12 @@ public static class SlotFacts
             _ => null,
         };
 
-    // Lengths and keys: PCI-SIG M.2, from memory.
     private static FormField<T> Lengths<T>(Func<T, IReadOnlyList<int>?> get, Func<T, IReadOnlyList<int>, T> set)
         where T : Slot =>
         FormField<T>.SomeOf(
             "lengthsMm",
             "M.2 lengths with a mount",
-            [new("30", "2230"), new("42", "2242"), new("60", "2260"), new("80", "2280"), new("110", "22110")],
+            CommonFields.M2Lengths,
             s => get(s)?.Select(l => l.ToString(CultureInfo.InvariantCulture)),
             (s, v) => set(s, [.. v.Select(l => int.Parse(l, CultureInfo.InvariantCulture)).Order()])
         );
@@ -305,9 +276,6 @@ public static class SlotFacts
 
     private static FormField<T> Volts<T>(Func<T, double?> get, Func<T, double, T> set)
         where T : Slot => FormField<T>.Real("volts", "Voltage, V", 1, 30, get, set);
-
-    private static FormField<T> Plug<T>(Func<T, string?> get, Func<T, string, T> set)
-        where T : Slot => FormField<T>.Text("connector", "Plug", get, set);
 
     private static FormField<T> OnlyNumbers<T>(
         Func<T, IReadOnlyList<string>?> get,

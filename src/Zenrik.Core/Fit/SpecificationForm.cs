@@ -142,14 +142,14 @@ public static class SpecificationForm
             ),
             Volts<Item.Battery>(s => s.Volts, (s, v) => s with { Volts = v }),
             FormField<Item.Battery>.Int("cells", "Cells", 1, 24, s => s.Cells, (s, v) => s with { Cells = v }),
-            Plug<Item.Battery>(s => s.Connector, (s, v) => s with { Connector = v }),
+            CommonFields.Plug<Item.Battery>(s => s.Connector, (s, v) => s with { Connector = v }),
             FormField<Item.Battery>.Text("pack", "Shape of the pack", s => s.Pack, (s, v) => s with { Pack = v }),
             FormField<Item.Battery>.Flag("unbranded", "Unbranded", s => s.Unbranded, (s, v) => s with { Unbranded = v })
         ),
         [ItemKind.CoinCell] = new Form<Item, Item.CoinCell>(
             _ => new(),
             Volts<Item.CoinCell>(s => s.Volts, (s, v) => s with { Volts = v }),
-            Plug<Item.CoinCell>(s => s.Connector, (s, v) => s with { Connector = v }),
+            CommonFields.Plug<Item.CoinCell>(s => s.Connector, (s, v) => s with { Connector = v }),
             FormField<Item.CoinCell>.Flag(
                 "rechargeable",
                 "Made to be charged",
@@ -159,7 +159,7 @@ public static class SpecificationForm
         ),
         [ItemKind.Charger] = new Form<Item, Item.Charger>(
             _ => new(),
-            Plug<Item.Charger>(s => s.Connector, (s, v) => s with { Connector = v }),
+            CommonFields.Plug<Item.Charger>(s => s.Connector, (s, v) => s with { Connector = v }),
             Volts<Item.Charger>(s => s.Volts, (s, v) => s with { Volts = v }),
             Watts<Item.Charger>(s => s.Watts, (s, v) => s with { Watts = v }),
             FormField<Item.Charger>.Flag(
@@ -177,45 +177,17 @@ public static class SpecificationForm
         ),
         [ItemKind.Power] = new Form<Item, Item.Power>(
             _ => new(),
-            Plug<Item.Power>(s => s.Connector, (s, v) => s with { Connector = v }),
+            CommonFields.Plug<Item.Power>(s => s.Connector, (s, v) => s with { Connector = v }),
             Volts<Item.Power>(s => s.Volts, (s, v) => s with { Volts = v }),
             Watts<Item.Power>(s => s.Watts, (s, v) => s with { Watts = v })
         ),
         [ItemKind.Display] = new Form<Item, Item.Display>(
             _ => new(),
             [
-                FormField<Item.Display>.Int(
-                    "contacts",
-                    "Contacts of its plug",
-                    10,
-                    80,
-                    s => s.Contacts,
-                    (s, v) => s with { Contacts = v }
-                ),
-                FormField<Item.Display>.Real(
-                    "inches",
-                    "Diagonal, inches",
-                    5,
-                    25,
-                    s => s.Inches,
-                    (s, v) => s with { Inches = v }
-                ),
-                FormField<Item.Display>.Int(
-                    "pixelsWide",
-                    "Picture elements across",
-                    320,
-                    10000,
-                    s => s.PixelsWide,
-                    (s, v) => s with { PixelsWide = v }
-                ),
-                FormField<Item.Display>.Int(
-                    "pixelsHigh",
-                    "Picture elements down",
-                    240,
-                    10000,
-                    s => s.PixelsHigh,
-                    (s, v) => s with { PixelsHigh = v }
-                ),
+                CommonFields.Contacts<Item.Display>(s => s.Contacts, (s, v) => s with { Contacts = v }),
+                CommonFields.Inches<Item.Display>(s => s.Inches, (s, v) => s with { Inches = v }),
+                CommonFields.PixelsWide<Item.Display>(s => s.PixelsWide, (s, v) => s with { PixelsWide = v }),
+                CommonFields.PixelsHigh<Item.Display>(s => s.PixelsHigh, (s, v) => s with { PixelsHigh = v }),
                 .. Eyes<Item.Display>(t => IsOfDisplays(t)),
             ]
         ),
@@ -338,7 +310,7 @@ public static class SpecificationForm
         FormField<T>.Choice(
             "lengthMm",
             "M.2 length",
-            [new("30", "2230"), new("42", "2242"), new("60", "2260"), new("80", "2280"), new("110", "22110")],
+            CommonFields.M2Lengths,
             s => get(s)?.ToString(CultureInfo.InvariantCulture),
             (s, v) => set(s, int.Parse(v, CultureInfo.InvariantCulture))
         );
@@ -358,9 +330,6 @@ public static class SpecificationForm
 
     private static FormField<T> Watts<T>(Func<T, double?> get, Func<T, double, T> set)
         where T : Item => FormField<T>.Real("watts", "Power, W", 1, 500, get, set);
-
-    private static FormField<T> Plug<T>(Func<T, string?> get, Func<T, string, T> set)
-        where T : Item => FormField<T>.Text("connector", "Plug", get, set);
 
     private static IEnumerable<FormField<T>> Eyes<T>(Func<Trait, bool> which)
         where T : Item =>

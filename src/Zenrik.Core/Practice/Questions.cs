@@ -160,5 +160,5 @@ public static class Questions
     }
 
     private static string Sentence(string text, bool end = true) =>
-        $"{char.ToUpperInvariant(text[0])}{text[1..]}{(end && !text.EndsWith('.') ? "." : "")}";
+        $"{Core.Sentence.Capital(text)}{(end && !text.EndsWith('.') ? "." : "")}";
 }

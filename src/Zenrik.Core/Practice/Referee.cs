@@ -197,11 +197,7 @@ public sealed class Referee
     {
         if (machine.Unfinished() is { } left)
         {
-            return new JudgedMove(
-                move,
-                false,
-                Vain($"Not yet: {char.ToLowerInvariant(left[0])}{left[1..]}", Topics.WayBack)
-            );
+            return new JudgedMove(move, false, Vain($"Not yet: {Sentence.Uncapital(left)}", Topics.WayBack));
         }
 
         if (Unmet() is { } unmet)
@@ -223,7 +219,7 @@ public sealed class Referee
                 || (goal is Goal.Clean clean && !done.Contains(Act.BlowClean(clean.Part)))
             )
             {
-                return $"Closed, and not done yet: {Lower(Asked(goal))}.";
+                return $"Closed, and not done yet: {Sentence.Uncapital(Asked(goal))}.";
             }
         }
 
@@ -268,7 +264,7 @@ public sealed class Referee
             new(
                 SlipKind.Forgotten,
                 null,
-                $"Forgotten: {Lower(Wording.Title(Task.Map, act, practice: Task.Basis.Practice))}.",
+                $"Forgotten: {Sentence.Uncapital(Wording.Title(Task.Map, act, practice: Task.Basis.Practice))}.",
                 times * Seconds(act) / 60,
                 null,
                 Topics.WayBack
@@ -285,11 +281,11 @@ public sealed class Referee
         var decoy = Task.Model.Decoys.FirstOrDefault(d => d.Id == id);
         return decoy is null ? Vain("There is nothing like that in it.", Topics.Screws)
             : decoy.Kind == DecoyKind.Drain
-                ? Vain($"{Upper(decoy.Name)}: a hole for water, no screw. {decoy.Why}.", Topics.Screws)
+                ? Vain($"{Sentence.Capital(decoy.Name)}: a hole for water, no screw. {decoy.Why}.", Topics.Screws)
             : new Slip(
                 SlipKind.InVain,
                 decoy.Id,
-                $"{Upper(decoy.Name)} stays: {decoy.Why}.",
+                $"{Sentence.Capital(decoy.Name)} stays: {decoy.Why}.",
                 CountingMinutes,
                 null,
                 Topics.Screws
@@ -320,7 +316,7 @@ public sealed class Referee
             var turns =
                 hand.IsDriver() ? $"The {hand.Name()} turns in the recess and rounds it"
                 : hand == Tool.Fingers ? "Fingers do not turn it"
-                : $"{Upper(hand.Name())} {(hand == Tool.Tweezers ? "do" : "does")} not turn it";
+                : $"{Sentence.Capital(hand.Name())} {(hand == Tool.Tweezers ? "do" : "does")} not turn it";
             return new Slip(
                 SlipKind.WrongTool,
                 group.Id.Value,
@@ -344,7 +340,7 @@ public sealed class Referee
             return new Slip(
                 SlipKind.Broken,
                 cell.Value,
-                $"Metal at {Wording.The(Task.Map.Part(cell).Name)}: it slips once, and a pierced cell burns. {Upper(needed.Name())}, and nothing of metal.",
+                $"Metal at {Wording.The(Task.Map.Part(cell).Name)}: it slips once, and a pierced cell burns. {Sentence.Capital(needed.Name())}, and nothing of metal.",
                 PiercedMinutes,
                 cell,
                 Topics.Tools
@@ -354,7 +350,7 @@ public sealed class Referee
         return new Slip(
             SlipKind.WrongTool,
             act.Target,
-            $"{Upper(hand.Name())} {(hand is Tool.Fingers or Tool.Tweezers ? "do not do that" : "does not do that")}: it is done with {(needed == Tool.Tweezers ? needed.Name() : Wording.A(needed.Name()))}.",
+            $"{Sentence.Capital(hand.Name())} {(hand is Tool.Fingers or Tool.Tweezers ? "do not do that" : "does not do that")}: it is done with {(needed == Tool.Tweezers ? needed.Name() : Wording.A(needed.Name()))}.",
             metal ? ScratchMinutes : VainMinutes,
             null,
             Topics.Tools
@@ -467,7 +463,7 @@ public sealed class Referee
                     objection.Thing,
                     Task.Level >= PracticeLevel.Nameless
                         ? $"Something still ties it to the machine, and {Tears(joint.Kind)}."
-                        : $"{Upper(Wording.The(joint.Name))} is still closed: {Tears(joint.Kind)}.",
+                        : $"{Sentence.Capital(Wording.The(joint.Name))} is still closed: {Tears(joint.Kind)}.",
                     0,
                     torn.Value is null ? null : torn,
                     Topics.Of(joint.Kind)
@@ -479,7 +475,7 @@ public sealed class Referee
                     objection.Thing,
                     Task.Level >= PracticeLevel.Nameless
                         ? $"Something still holds it, and {Strains(tie)}."
-                        : $"{Upper(Wording.The(tie.Name))} still holds it: {Strains(tie)}.",
+                        : $"{Sentence.Capital(Wording.The(tie.Name))} still holds it: {Strains(tie)}.",
                     0,
                     map.Part(tie.Of).Fixed ? null : tie.Of,
                     Topics.Of(tie.Kind)
@@ -573,8 +569,4 @@ public sealed class Referee
             TieKind.TapeFrame => "the glass splinters from the edge",
             _ => "the cable tears",
         };
-
-    private static string Upper(string name) => char.ToUpperInvariant(name[0]) + name[1..];
-
-    private static string Lower(string title) => char.ToLowerInvariant(title[0]) + title[1..];
 }

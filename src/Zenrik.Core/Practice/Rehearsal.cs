@@ -49,8 +49,8 @@ public static class Rehearsal
                     Topics.Of(tie.Kind),
                     tie.Kind.IsAdhesive() ? 0.08 * 60 : 0.03 * 30,
                     tie.Kind.IsAdhesive()
-                        ? $"{Capital(tie.Name)}: patience; forced, it bends before it comes."
-                        : $"{Capital(tie.Name)}: overlooked, the cable tears when the part is lifted."
+                        ? $"{Sentence.Capital(tie.Name)}: patience; forced, it bends before it comes."
+                        : $"{Sentence.Capital(tie.Name)}: overlooked, the cable tears when the part is lifted."
                 );
             case ActKind.Undo when map.Fastener(step.Act.Fastener) is var group:
                 // Screws that stay in their part are not mixed up.
@@ -96,6 +96,4 @@ public static class Rehearsal
             JointKind.SlideContacts => (0.01, 60),
             _ => (0.005, 60),
         };
-
-    private static string Capital(string name) => char.ToUpperInvariant(name[0]) + name[1..];
 }

@@ -105,7 +105,11 @@ public sealed class Simulation
             && map.Preparations.FirstOrDefault(p => p.For.Count == 0 && !prepared.Contains(p.Id)) is { } first
         )
         {
-            return new(Against.NotPrepared, first.Id, $"Before the machine is touched: {Lower(first.Title)}.");
+            return new(
+                Against.NotPrepared,
+                first.Id,
+                $"Before the machine is touched: {Sentence.Uncapital(first.Title)}."
+            );
         }
 
         return act.Kind switch
@@ -161,7 +165,7 @@ public sealed class Simulation
         new(
             Against.UnderPower,
             $"{map.Isolation}",
-            $"Isolate first: {Lower(map.Joint(map.Isolation).Name)} is still closed."
+            $"Isolate first: {Sentence.Uncapital(map.Joint(map.Isolation).Name)} is still closed."
         );
 
     private static Objection Already(string sentence) => new(Against.DoneAlready, null, sentence);
@@ -479,7 +483,7 @@ public sealed class Simulation
             : map.Fasteners.FirstOrDefault(f => undone.Contains(f.Id) && Beneath(f.Under, f.Holds)) is { } screws
                 ? NotBack(
                     screws.Id,
-                    $"{Capital(Wording.ScrewsOf(screws))} beneath it {(screws.Count == 1 ? "is" : "are")} still out."
+                    $"{Sentence.Capital(Wording.ScrewsOf(screws))} beneath it {(screws.Count == 1 ? "is" : "are")} still out."
                 )
             : map.Ties.FirstOrDefault(t => free.Contains(t.Id) && Beneath(t.Under, t.On)) is { } tie
                 ? NotBack(tie.Id, $"{Upper(tie.Name)} beneath it is still loose.")
@@ -509,7 +513,7 @@ public sealed class Simulation
         };
 
     private string Named(Act act) =>
-        Lower(
+        Sentence.Uncapital(
             act.Kind switch
             {
                 ActKind.Undo => Wording.ScrewsOf(map.Fastener(act.Fastener)),
@@ -705,16 +709,13 @@ public sealed class Simulation
 
     private string Name(PartId part) => Wording.The(map.Part(part).Name);
 
-    private static string Upper(string name) => Wording.The(name) is var s ? char.ToUpperInvariant(s[0]) + s[1..] : s;
+    private static string Upper(string name) => Sentence.Capital(Wording.The(name));
 
-    private static string Screws(FastenerGroup f) => $"{Capital(Wording.ScrewsOf(f))} {(f.Count == 1 ? "is" : "are")}";
+    private static string Screws(FastenerGroup f) =>
+        $"{Sentence.Capital(Wording.ScrewsOf(f))} {(f.Count == 1 ? "is" : "are")}";
 
     private static string Hold(FastenerGroup f) =>
-        $"{Capital(Wording.ScrewsOf(f))} still {(f.Count == 1 ? "holds" : "hold")}";
-
-    private static string Capital(string words) => char.ToUpperInvariant(words[0]) + words[1..];
-
-    private static string Lower(string title) => char.ToLowerInvariant(title[0]) + title[1..];
+        $"{Sentence.Capital(Wording.ScrewsOf(f))} still {(f.Count == 1 ? "holds" : "hold")}";
 
     private static Objection? Did(bool changed) => changed ? null : Already("Nothing changed.");
 

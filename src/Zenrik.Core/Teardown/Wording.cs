@@ -150,9 +150,7 @@ public static class Wording
             return $"{verb}{both} these {Count(steps.Count)}";
         }
 
-        var titles = steps
-            .Select((s, i) => i == 0 ? s.Title : char.ToLowerInvariant(s.Title[0]) + s.Title[1..])
-            .ToList();
+        var titles = steps.Select((s, i) => i == 0 ? s.Title : Sentence.Uncapital(s.Title)).ToList();
         return $"{string.Join(", ", titles[..^1])} and {titles[^1]}";
     }
 
@@ -341,7 +339,7 @@ public static class Wording
                 : screws > 0
                     ? $"Lower {it} flat into place until {(screws == 1 ? $"{its} screw hole lies" : $"{its} {Count(screws)} screw holes lie")} over the thread"
                 : $"Press {it} flat into place",
-            wires ? $"{Upper(its)} leads out to their plugs, none beneath {it}" : null
+            wires ? $"{Sentence.Capital(its)} leads out to their plugs, none beneath {it}" : null
         );
     }
 
@@ -448,12 +446,10 @@ public static class Wording
                 map.Decoys.Where(d =>
                         d.Kind == DecoyKind.Screw && (d.MistakenFor is { } these ? these == f.Id : d.On == f.Holds)
                     )
-                    .Select(d => $"{Upper(d.Name)}: {d.Why}.")
+                    .Select(d => $"{Sentence.Capital(d.Name)}: {d.Why}.")
             ),
             f.Note
         );
-
-    private static string Upper(string name) => char.ToUpperInvariant(name[0]) + name[1..];
 
     private static string Fastening(FastenerGroup f) =>
         Sentences(

@@ -100,12 +100,6 @@ public static class Show
             ? room.ToLowerInvariant()
             : "";
 
-    /// <summary>First letter large: the start of a sentence or a table cell.</summary>
-    public static string Capital(string text) => text.Length == 0 ? text : char.ToUpperInvariant(text[0]) + text[1..];
-
-    /// <summary>First letter small: a title within a sentence.</summary>
-    public static string Uncapital(string text) => text.Length == 0 ? text : char.ToLowerInvariant(text[0]) + text[1..];
-
     /// <summary>A promise against today: "today", "Thu 10 Sep", "Mon 7 Sep, late 1 day".</summary>
     public static (string Text, bool Late) Promise(DateOnly? day, DateOnly today) =>
         day is not { } promised ? ("—", false)

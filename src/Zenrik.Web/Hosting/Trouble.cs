@@ -1,3 +1,4 @@
+using Zenrik.Core;
 using Zenrik.Workshop.Shipped;
 
 namespace Zenrik.Web.Hosting;
@@ -18,7 +19,7 @@ public static class Trouble
             "; ",
             repair
                 .Symptoms.Select(s => ShippedTriage.Knowledge.Symptom(s)?.Name ?? s)
-                .Select((name, i) => i == 0 ? name : Show.Uncapital(name))
+                .Select((name, i) => i == 0 ? name : Sentence.Uncapital(name))
         );
 
     /// <summary>Circumstances and since when.</summary>

@@ -35,7 +35,7 @@ public sealed class RecordDecision(WorkshopDb db, DecideFor decide, TimeProvider
 
             var best = view.Decision.Best;
             repair.Decided = FormattableString.Invariant(
-                $"{Capital(chosen.Option.Name)}: {view.Figures.Currency} {chosen.Cost:0.00} expected, {chosen.PerMonth:0.00} a month of use. {(chosen == best ? "The cheapest a month" : $"Against the cheapest, “{best.Option.Name}” at {best.PerMonth:0.00}")}; decided by {by.Name}."
+                $"{Sentence.Capital(chosen.Option.Name)}: {view.Figures.Currency} {chosen.Cost:0.00} expected, {chosen.PerMonth:0.00} a month of use. {(chosen == best ? "The cheapest a month" : $"Against the cheapest, “{best.Option.Name}” at {best.PerMonth:0.00}")}; decided by {by.Name}."
             );
             if (chosen.Option.Way == Core.Economics.Way.SendAway)
             {
@@ -47,6 +47,4 @@ public sealed class RecordDecision(WorkshopDb db, DecideFor decide, TimeProvider
             return repair.Decided;
         }
     }
-
-    private static string Capital(string text) => char.ToUpperInvariant(text[0]) + text[1..];
 }

@@ -105,7 +105,7 @@ internal static class UnitCorrections
                     change.What == "site" ? UnitEventKind.Moved : UnitEventKind.Corrected,
                     change.What == "site"
                         ? $"From {change.Before} to {change.After}"
-                        : $"{char.ToUpperInvariant(change.What[0])}{change.What[1..]}: {change.Before ?? "nothing"} → {change.After ?? "nothing"}",
+                        : $"{Sentence.Capital(change.What)}: {change.Before ?? "nothing"} → {change.After ?? "nothing"}",
                     occasion
                 )
             );

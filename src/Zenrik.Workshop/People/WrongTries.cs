@@ -49,6 +49,7 @@ public sealed class WrongTries(WorkshopDb db, TimeProvider clock)
             return (true, TimeSpan.Zero);
         }
 
+        // What the look left behind is not written with it.
         db.ChangeTracker.Clear();
         db.WrongTries.Add(
             new WrongTry

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
 using Zenrik.Core.Stock;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.Stock;
@@ -25,7 +26,7 @@ internal static class Readiness
     /// <summary>That nothing can be planned: a later edition of the map may not know any more what an earlier one did.</summary>
     public static IReadOnlyList<string> Unplannable(Core.Refusal why) => [Show(why.Message)];
 
-    private static string Show(string sentence) => $"{char.ToLowerInvariant(sentence[0])}{sentence[1..].TrimEnd('.')}";
+    private static string Show(string sentence) => Sentence.Uncapital(sentence).TrimEnd('.');
 
     /// <summary>What is lacking, as short phrases; empty when the repair can go to the bench.</summary>
     public static IReadOnlyList<string> Blocks(
@@ -38,7 +39,7 @@ internal static class Readiness
                 .Select(l =>
                     l.AnyFree ? $"choose the {l.Assembly}"
                     : l.Look is { } look
-                        ? $"look at the unit for the {l.Assembly}: {char.ToLowerInvariant(look[0])}{look[1..].TrimEnd('?')}"
+                        ? $"look at the unit for the {l.Assembly}: {Sentence.Uncapital(look).TrimEnd('?')}"
                     : l.Coming is { } day
                         ? $"the {l.Assembly} is due on {day.ToString("ddd d MMM", CultureInfo.InvariantCulture)}"
                     : $"no {l.Assembly} free on the shelf"

@@ -34,11 +34,8 @@ public sealed class NonsenseTests(TemplateDatabase template)
         var seed = Setting("ZENRIK_SEED", 417);
         var random = new Random(seed);
         var requests = Setting("ZENRIK_NONSENSE", 1500);
-        var person = await program.Book.Person("mara");
-        var token = await program.Book.Do<ApiTokens, Outcome<string>>(t => t.Make("nonsense", person, TokenScopes.All));
         using var mara = await program.Visit("mara");
-        using var api = await program.Visit(null);
-        api.Http.DefaultRequestHeaders.Authorization = new("Bearer", token.Value);
+        using var api = await ByToken(program);
         var document = JsonNode.Parse(await api.Http.GetStringAsync("/openapi/v1.json", Stop))!;
         var bodies = new Bodies(document, random);
         // A stream never ends, signing out ends the rest, and what ends people ends whoever sends all this.
@@ -136,10 +133,7 @@ public sealed class NonsenseTests(TemplateDatabase template)
     public async Task A_body_of_fifty_megabytes_is_refused_as_too_large(string address)
     {
         await using var program = await RunningProgram.On(template);
-        var person = await program.Book.Person("mara");
-        var token = await program.Book.Do<ApiTokens, Outcome<string>>(t => t.Make("large", person, TokenScopes.All));
-        using var api = await program.Visit(null);
-        api.Http.DefaultRequestHeaders.Authorization = new("Bearer", token.Value);
+        using var api = await ByToken(program);
         using var answer = await api.Http.PostAsync(
             address,
             new StringContent("\"" + new string('x', 50_000_000) + "\"", Encoding.UTF8, "application/json"),
@@ -149,32 +143,46 @@ public sealed class NonsenseTests(TemplateDatabase template)
         answer.Content.Headers.ContentType!.MediaType.ShouldBe("application/problem+json");
     }
 
-    [Theory]
-    [InlineData("""{"gb":16,"kind":"memory"}""", 200, "\"verdict\"")]
-    [InlineData("""{"kind":"memory","generation":"DDR4","megaTransfers":3200,"gb":16}""", 200, "\"verdict\"")]
-    [InlineData("""{"gb":16}""", 400, "lacks its")]
-    [InlineData("""{"kind":"gills"}""", 400, "at $.item")]
-    [InlineData("""{"kind":"memory","watts":65}""", 400, "at $.item.watts")]
-    [InlineData("""{"kind":"drive","key":"M+M"}""", 400, "at $.item.key")]
-    [InlineData("{", 400, "not what this address takes")]
-    public async Task An_item_has_a_kind_and_its_facts_alone(string item, int status, string says)
+    [Fact]
+    public async Task An_item_has_a_kind_and_its_facts_alone()
     {
         await using var program = await RunningProgram.On(template);
+        using var api = await ByToken(program);
+        foreach (
+            var (item, status, says) in new[]
+            {
+                ("""{"gb":16,"kind":"memory"}""", 200, "\"verdict\""),
+                ("""{"kind":"memory","generation":"DDR4","megaTransfers":3200,"gb":16}""", 200, "\"verdict\""),
+                ("""{"gb":16}""", 400, "lacks its"),
+                ("""{"kind":"gills"}""", 400, "at $.item"),
+                ("""{"kind":"memory","watts":65}""", 400, "at $.item.watts"),
+                ("""{"kind":"drive","key":"M+M"}""", 400, "at $.item.key"),
+                ("{", 400, "not what this address takes"),
+            }
+        )
+        {
+            using var answer = await api.Http.PostAsync(
+                "/api/v1/fit",
+                new StringContent(
+                    $$"""{"model":"coot-14","slot":"memory-a","item":{{item}}}""",
+                    Encoding.UTF8,
+                    "application/json"
+                ),
+                Stop
+            );
+            ((int)answer.StatusCode).ShouldBe(status, item);
+            (await answer.Content.ReadAsStringAsync(Stop)).ShouldContain(says);
+        }
+    }
+
+    /// <summary>A program that may do everything.</summary>
+    private static async Task<Visitor> ByToken(RunningProgram program)
+    {
         var person = await program.Book.Person("mara");
-        var token = await program.Book.Do<ApiTokens, Outcome<string>>(t => t.Make("fit", person, TokenScopes.All));
-        using var api = await program.Visit(null);
+        var token = await program.Book.Do<ApiTokens, Outcome<string>>(t => t.Make("test", person, TokenScopes.All));
+        var api = await program.Visit(null);
         api.Http.DefaultRequestHeaders.Authorization = new("Bearer", token.Value);
-        using var answer = await api.Http.PostAsync(
-            "/api/v1/fit",
-            new StringContent(
-                $$"""{"model":"coot-14","slot":"memory-a","item":{{item}}}""",
-                Encoding.UTF8,
-                "application/json"
-            ),
-            Stop
-        );
-        ((int)answer.StatusCode).ShouldBe(status);
-        (await answer.Content.ReadAsStringAsync(Stop)).ShouldContain(says);
+        return api;
     }
 
     /// <summary>Values that people, scanners and attackers send, true ones of this book among them.</summary>

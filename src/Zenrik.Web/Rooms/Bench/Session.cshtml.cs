@@ -142,7 +142,7 @@ public sealed class SessionModel(
             if (screws != together[0])
             {
                 var count = Plan.Map.Fastener(screws.Act.Fastener).Count;
-                return count == 1 ? "In, and its screw" : $"In, and {Hosting.Show.Uncapital(All(count))} screws";
+                return count == 1 ? "In, and its screw" : $"In, and {Sentence.Uncapital(All(count))} screws";
             }
 
             var expected = Ledger.Expected!.Value;
