@@ -33,17 +33,14 @@ internal abstract record Form<TBase>(IReadOnlyList<FormField> Fields)
     /// <summary>What is known, as lines a person reads: "Voltage, V: 11.4".</summary>
     public abstract IReadOnlyList<string> Lines(TBase facts);
 
-    /// <summary>What was entered. Empty values are not known; what no field asks for is ignored.</summary>
-    /// <param name="values">By field.</param>
-    /// <param name="slot">What the thing is called where it lies, where that is part of it.</param>
+    /// <summary>What was entered, by field. Empty values are not known; what no field asks for is ignored.</summary>
     /// <returns>A refusal naming the field and its range.</returns>
-    public abstract Outcome<TBase> Read(IReadOnlyDictionary<string, string?> values, string slot = "");
+    public abstract Outcome<TBase> Read(IReadOnlyDictionary<string, string?> values);
 }
 
 /// <summary>The form of one kind.</summary>
 /// <param name="Blank">Such a thing of which nothing is known.</param>
-internal sealed record Form<TBase, TFacts>(Func<string, TFacts> Blank, params FormField<TFacts>[] Asked)
-    : Form<TBase>(Asked)
+internal sealed record Form<TBase, TFacts>(TFacts Blank, params FormField<TFacts>[] Asked) : Form<TBase>(Asked)
     where TBase : class
     where TFacts : class, TBase
 {
@@ -52,8 +49,8 @@ internal sealed record Form<TBase, TFacts>(Func<string, TFacts> Blank, params Fo
 
     public override IReadOnlyList<string> Lines(TBase facts) => FormField<TFacts>.Lines(Asked, (TFacts)facts);
 
-    public override Outcome<TBase> Read(IReadOnlyDictionary<string, string?> values, string slot = "") =>
-        FormField<TFacts>.Read(Asked, Blank(slot), values).Try(out var read, out var refusal) ? read : refusal;
+    public override Outcome<TBase> Read(IReadOnlyDictionary<string, string?> values) =>
+        FormField<TFacts>.Read(Asked, Blank, values).Try(out var read, out var refusal) ? read : refusal;
 }
 
 /// <summary>A field of facts of one kind.</summary>

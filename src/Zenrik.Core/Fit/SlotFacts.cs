@@ -15,10 +15,13 @@ public static class SlotFacts
     private const int MostNumbers = 40;
     private const int MaxNumber = 64;
 
+    /// <summary>Which slot it is, is said beside the form.</summary>
+    private const string Unnamed = "";
+
     private static readonly Dictionary<SpecificationKind, Form<Slot>> Forms = new()
     {
         [SpecificationKind.Memory] = new Form<Slot, Slot.Memory>(
-            slot => new() { Slot = slot },
+            new() { Slot = Unnamed },
             FormField<Slot.Memory>.Choice(
                 "generation",
                 "Generation",
@@ -70,7 +73,7 @@ public static class SlotFacts
             Note<Slot.Memory>()
         ),
         [SpecificationKind.Drive] = new Form<Slot, Slot.Drive>(
-            slot => new() { Slot = slot },
+            new() { Slot = Unnamed },
             FormField<Slot.Drive>.Choice(
                 "form",
                 "Takes",
@@ -110,7 +113,7 @@ public static class SlotFacts
             Note<Slot.Drive>()
         ),
         [SpecificationKind.Radio] = new Form<Slot, Slot.Radio>(
-            slot => new() { Slot = slot },
+            new() { Slot = Unnamed },
             FormField<Slot.Radio>.Choice(
                 "form",
                 "Takes",
@@ -139,7 +142,7 @@ public static class SlotFacts
             Note<Slot.Radio>()
         ),
         [SpecificationKind.Cellular] = new Form<Slot, Slot.Cellular>(
-            slot => new() { Slot = slot },
+            new() { Slot = Unnamed },
             Lengths<Slot.Cellular>(s => s.LengthsMm, (s, v) => s with { LengthsMm = v }),
             Key<Slot.Cellular>(["B", "M"], s => s.Key, (s, v) => s with { Key = v }),
             OnlyNumbers<Slot.Cellular>(s => s.OnlyNumbers, (s, v) => s with { OnlyNumbers = v }),
@@ -147,7 +150,7 @@ public static class SlotFacts
             Note<Slot.Cellular>()
         ),
         [SpecificationKind.Battery] = new Form<Slot, Slot.Battery>(
-            slot => new() { Slot = slot },
+            new() { Slot = Unnamed },
             FormField<Slot.Battery>.Real(
                 "energyWh",
                 "Energy, Wh",
@@ -163,7 +166,7 @@ public static class SlotFacts
             Note<Slot.Battery>()
         ),
         [SpecificationKind.CoinCell] = new Form<Slot, Slot.CoinCell>(
-            slot => new() { Slot = slot },
+            new() { Slot = Unnamed },
             Volts<Slot.CoinCell>(s => s.Volts, (s, v) => s with { Volts = v }),
             CommonFields.Plug<Slot.CoinCell>(s => s.Connector, (s, v) => s with { Connector = v }),
             FormField<Slot.CoinCell>.Flag(
@@ -176,7 +179,7 @@ public static class SlotFacts
             Note<Slot.CoinCell>()
         ),
         [SpecificationKind.Charger] = new Form<Slot, Slot.Charger>(
-            slot => new() { Slot = slot },
+            new() { Slot = Unnamed },
             CommonFields.Plug<Slot.Charger>(s => s.Connector, (s, v) => s with { Connector = v }),
             Volts<Slot.Charger>(s => s.Volts, (s, v) => s with { Volts = v }),
             FormField<Slot.Charger>.Real(
@@ -202,7 +205,7 @@ public static class SlotFacts
             Note<Slot.Charger>()
         ),
         [SpecificationKind.Display] = new Form<Slot, Slot.Display>(
-            slot => new() { Slot = slot },
+            new() { Slot = Unnamed },
             CommonFields.Contacts<Slot.Display>(s => s.Contacts, (s, v) => s with { Contacts = v }),
             CommonFields.Inches<Slot.Display>(s => s.Inches, (s, v) => s with { Inches = v }),
             CommonFields.PixelsWide<Slot.Display>(s => s.PixelsWide, (s, v) => s with { PixelsWide = v }),
@@ -228,13 +231,16 @@ public static class SlotFacts
         SpecificationKind kind,
         IReadOnlyDictionary<string, string?> values
     ) =>
-        Forms[kind].Read(values, slot).Try(out var read, out var refusal)
+        Forms[kind].Read(values).Try(out var read, out var refusal)
             ? OnlyNumbersOf(read) is { } only && (only.Count > MostNumbers || only.Any(n => n.Length > MaxNumber))
                 ? new Refusal(
                     RefusalReason.Invalid,
                     $"At most {MostNumbers} numbers of {MaxNumber} characters each, with commas between them."
                 )
-                : read
+                : read with
+                {
+                    Slot = slot,
+                }
             : refusal;
 
     /// <summary>The kind of a slot whose name says it: "memory-1", "battery"; null: its name does not.</summary>

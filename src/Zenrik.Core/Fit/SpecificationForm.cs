@@ -13,7 +13,7 @@ public static class SpecificationForm
     private static readonly Dictionary<ItemKind, Form<Item>> Forms = new()
     {
         [ItemKind.Memory] = new Form<Item, Item.Memory>(
-            _ => new(),
+            new(),
             FormField<Item.Memory>.Choice(
                 "generation",
                 "Generation",
@@ -39,7 +39,7 @@ public static class SpecificationForm
             Gb<Item.Memory>(s => s.Gb, (s, v) => s with { Gb = v })
         ),
         [ItemKind.Drive] = new Form<Item, Item.Drive>(
-            _ => new(),
+            new(),
             FormField<Item.Drive>.Choice(
                 "driveForm",
                 "Form",
@@ -95,7 +95,7 @@ public static class SpecificationForm
             Gb<Item.Drive>(s => s.Gb, (s, v) => s with { Gb = v })
         ),
         [ItemKind.Radio] = new Form<Item, Item.Radio>(
-            _ => new(),
+            new(),
             FormField<Item.Radio>.Flag(
                 "halfSize",
                 "Half-size card of the older kind",
@@ -126,12 +126,12 @@ public static class SpecificationForm
             )
         ),
         [ItemKind.Cellular] = new Form<Item, Item.Cellular>(
-            _ => new(),
+            new(),
             Length<Item.Cellular>(s => s.LengthMm, (s, v) => s with { LengthMm = v }),
             Key<Item.Cellular>(s => s.Key, (s, v) => s with { Key = v })
         ),
         [ItemKind.Battery] = new Form<Item, Item.Battery>(
-            _ => new(),
+            new(),
             FormField<Item.Battery>.Real(
                 "energyWh",
                 "Energy, Wh",
@@ -147,7 +147,7 @@ public static class SpecificationForm
             FormField<Item.Battery>.Flag("unbranded", "Unbranded", s => s.Unbranded, (s, v) => s with { Unbranded = v })
         ),
         [ItemKind.CoinCell] = new Form<Item, Item.CoinCell>(
-            _ => new(),
+            new(),
             Volts<Item.CoinCell>(s => s.Volts, (s, v) => s with { Volts = v }),
             CommonFields.Plug<Item.CoinCell>(s => s.Connector, (s, v) => s with { Connector = v }),
             FormField<Item.CoinCell>.Flag(
@@ -158,7 +158,7 @@ public static class SpecificationForm
             )
         ),
         [ItemKind.Charger] = new Form<Item, Item.Charger>(
-            _ => new(),
+            new(),
             CommonFields.Plug<Item.Charger>(s => s.Connector, (s, v) => s with { Connector = v }),
             Volts<Item.Charger>(s => s.Volts, (s, v) => s with { Volts = v }),
             Watts<Item.Charger>(s => s.Watts, (s, v) => s with { Watts = v }),
@@ -176,23 +176,23 @@ public static class SpecificationForm
             )
         ),
         [ItemKind.Power] = new Form<Item, Item.Power>(
-            _ => new(),
+            new(),
             CommonFields.Plug<Item.Power>(s => s.Connector, (s, v) => s with { Connector = v }),
             Volts<Item.Power>(s => s.Volts, (s, v) => s with { Volts = v }),
             Watts<Item.Power>(s => s.Watts, (s, v) => s with { Watts = v })
         ),
         [ItemKind.Display] = new Form<Item, Item.Display>(
-            _ => new(),
+            new(),
             [
                 CommonFields.Contacts<Item.Display>(s => s.Contacts, (s, v) => s with { Contacts = v }),
                 CommonFields.Inches<Item.Display>(s => s.Inches, (s, v) => s with { Inches = v }),
                 CommonFields.PixelsWide<Item.Display>(s => s.PixelsWide, (s, v) => s with { PixelsWide = v }),
                 CommonFields.PixelsHigh<Item.Display>(s => s.PixelsHigh, (s, v) => s with { PixelsHigh = v }),
-                .. Eyes<Item.Display>(t => IsOfDisplays(t)),
+                .. Eyes<Item.Display>(IsOfDisplays),
             ]
         ),
         [ItemKind.Board] = new Form<Item, Item.Board>(
-            _ => new(),
+            new(),
             FormField<Item.Board>.Text("processor", "Processor", s => s.Processor, (s, v) => s with { Processor = v }),
             Gb<Item.Board>(s => s.Gb, (s, v) => s with { Gb = v }),
             FormField<Item.Board>.Flag(
@@ -203,7 +203,7 @@ public static class SpecificationForm
             )
         ),
         [ItemKind.Heatsink] = new Form<Item, Item.Heatsink>(
-            _ => new(),
+            new(),
             FormField<Item.Heatsink>.Flag(
                 "graphics",
                 "Cools graphics too",
@@ -211,12 +211,9 @@ public static class SpecificationForm
                 (s, v) => s with { Graphics = v }
             )
         ),
-        [ItemKind.Keyboard] = new Form<Item, Item.Keyboard>(
-            _ => new(),
-            [.. Eyes<Item.Keyboard>(t => !IsOfDisplays(t))]
-        ),
-        [ItemKind.Fan] = new Form<Item, Item.Fan>(_ => new()),
-        [ItemKind.Other] = new Form<Item, Item.Other>(_ => new(), [.. Eyes<Item.Other>(_ => true)]),
+        [ItemKind.Keyboard] = new Form<Item, Item.Keyboard>(new(), [.. Eyes<Item.Keyboard>(t => !IsOfDisplays(t))]),
+        [ItemKind.Fan] = new Form<Item, Item.Fan>(new()),
+        [ItemKind.Other] = new Form<Item, Item.Other>(new(), [.. Eyes<Item.Other>(_ => true)]),
     };
 
     /// <summary>What is asked of a kind, in the order of a label.</summary>

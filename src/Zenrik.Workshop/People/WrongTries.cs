@@ -19,6 +19,22 @@ public sealed class WrongTries(WorkshopDb db, TimeProvider clock)
 
     private static readonly TimeSpan Shortest = TimeSpan.FromMilliseconds(200);
 
+    /// <summary>
+    /// Tries for one name from one address go one after another: many at once would all be looked at before the first is found
+    /// wrong. Each instance has its own queue, so that so many more can be looked at as there are instances.
+    /// </summary>
+    private static readonly PartitionedRateLimiter<(string Address, string Name)> Turns = PartitionedRateLimiter.Create<
+        (string, string),
+        (string, string)
+    >(who =>
+        RateLimitPartition.GetConcurrencyLimiter(
+            who,
+            _ => new ConcurrencyLimiterOptions { PermitLimit = 1, QueueLimit = MostWaiting }
+        )
+    );
+
+    private const int MostWaiting = 50;
+
     /// <summary>Looks whether somebody is who they say, unless this address has been wrong too often.</summary>
     /// <param name="address">Where they are.</param>
     /// <param name="name">Who they say they are.</param>
@@ -63,22 +79,6 @@ public sealed class WrongTries(WorkshopDb db, TimeProvider clock)
         await db.SaveChangesAsync(CancellationToken.None);
         return (false, Delay(named + 1));
     }
-
-    /// <summary>
-    /// Tries for one name from one address go one after another: many at once would all be looked at before the first is found
-    /// wrong. Each instance has its own queue, so that so many more can be looked at as there are instances.
-    /// </summary>
-    private static readonly PartitionedRateLimiter<(string Address, string Name)> Turns = PartitionedRateLimiter.Create<
-        (string, string),
-        (string, string)
-    >(who =>
-        RateLimitPartition.GetConcurrencyLimiter(
-            who,
-            _ => new ConcurrencyLimiterOptions { PermitLimit = 1, QueueLimit = MostWaiting }
-        )
-    );
-
-    private const int MostWaiting = 50;
 
     private static TimeSpan Delay(int wrong) => Shortest * Math.Pow(2, Math.Clamp(wrong - 1, 0, MostDoublings));
 

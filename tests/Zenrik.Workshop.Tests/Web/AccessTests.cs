@@ -1,5 +1,6 @@
 using System.Net;
 using System.Net.Http.Json;
+using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Demo.World;
 using Zenrik.Web.Hosting;
@@ -135,6 +136,11 @@ public sealed class AccessTests(TemplateDatabase template)
         tries.Max(t => t.Delay).ShouldBeGreaterThan(tries.Min(t => t.Delay) * 8, "each answer is later than the last");
         (await From("10.0.0.1", right: true)).In.ShouldBeFalse("whoever guessed is shut out");
         (await From("10.0.0.2", right: true)).In.ShouldBeTrue("the right person is not");
+        // In the book, for every instance; and no longer than its time.
+        var counted = await program.Book.Ask(db => db.WrongTries.CountAsync());
+        counted.ShouldBe(6, "what was not looked at is not counted, nor who was right");
+        _ = await program.Book.Sql("UPDATE wrong_tries SET at = at - interval '5 minutes'");
+        (await From("10.0.0.1", right: true)).In.ShouldBeTrue("after five minutes the address is heard again");
 
         Task<(bool In, TimeSpan Delay)> From(string address, bool right) =>
             program.Book.Do<WrongTries, (bool, TimeSpan)>(t =>
