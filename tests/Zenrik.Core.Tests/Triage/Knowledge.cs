@@ -34,7 +34,13 @@ internal static class Knowledge
         from faults in Gen.Int[2, 6]
         select Generate(new Random(seed), faults, 0);
 
-    public static TriageNetwork Generate(Random random, int faults, int tests)
+    /// <summary>The same, where some are exchanges: done in vain they cost more than their minutes.</summary>
+    public static Gen<TriageNetwork> RemediesInVain { get; } =
+        from seed in Gen.Int[1, int.MaxValue - 1]
+        from faults in Gen.Int[2, 6]
+        select Generate(new Random(seed), faults, 0, exchanges: 0.5);
+
+    public static TriageNetwork Generate(Random random, int faults, int tests, double exchanges = 0)
     {
         double[] Chances(int n)
         {
@@ -100,6 +106,7 @@ internal static class Knowledge
                         Id = $"r{f}",
                         Title = $"r{f}",
                         Minutes = 2 + (random.NextDouble() * 60),
+                        Exchanges = exchanges > 0 && random.NextDouble() < exchanges ? $"c{f}" : null,
                         Cures =
                         [
                             new Cure
@@ -119,7 +126,7 @@ internal static class Knowledge
                 {
                     Class = DeviceClass.Laptop,
                     Symptoms = ["s"],
-                    Costs = new TriageCosts { GivingUpMinutes = 200 },
+                    Costs = new TriageCosts { GivingUpMinutes = 200, WrongPartMinutes = 50 },
                 }
             )
             .Value;

@@ -51,6 +51,18 @@ public sealed class TriageTests
         );
 
     [Fact]
+    public void What_costs_more_when_done_in_vain_is_tried_in_the_cheapest_order_too() =>
+        Knowledge.RemediesInVain.Sample(
+            network =>
+            {
+                var first = TriageAdvisor.All(network, []).Value.Min(a => a.Total);
+                Math.Min(first, network.Case.Costs.GivingUpMinutes)
+                    .ShouldBe(OptimalPolicy.CheapestOrder(network), 1e-6);
+            },
+            iter: 300
+        );
+
+    [Fact]
     public void The_best_and_the_runner_up_are_those_of_the_whole_list_whatever_was_answered()
     {
         // The bounds that spare work must not change the answer.

@@ -95,6 +95,7 @@ internal static class OptimalPolicy
         {
             cost += belief.Sum() * network.Case.Costs.Of(remedy);
             belief = [.. belief.Select((b, f) => b * (1 - Cure(network, remedy, network.Faults[f])))];
+            cost += belief.Sum() * (remedy.Exchanges is null ? 0 : network.Case.Costs.WrongPartMinutes);
             // An order may end anywhere.
             cheapest = Math.Min(cheapest, cost + (belief.Sum() * network.Case.Costs.GivingUpMinutes));
         }
