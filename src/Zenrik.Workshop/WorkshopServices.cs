@@ -109,6 +109,7 @@ public static class WorkshopServices
         services.AddScoped<PlanHarvest>();
         services.AddScoped<ViewFrontier>();
         services.AddScoped<ViewCalendar>();
+        services.AddScoped<PlanWaves>();
         services.AddScoped<KeepHours>();
         services.AddScoped<PinJob>();
         services.AddScoped<LearnedFaults>();

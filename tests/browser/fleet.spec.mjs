@@ -1,3 +1,4 @@
+import AxeBuilder from "@axe-core/playwright";
 import { apiOf, expect, idle, scan, signIn, test, workUntil } from "./support/test.mjs";
 
 test("the fleet is narrowed as one types, and many are moved at once", async ({ page, workshop }) => {
@@ -162,6 +163,16 @@ test("a campaign over many units: marked, said what is done, taken in as a box, 
   await page.getByLabel("Cleaning").check();
   await page.getByRole("button", { name: "Keep it so" }).click();
   await expect(page.getByText("hours at the bench")).toBeVisible();
+
+  // In waves: one unit at a time of each site, so that no two of one site are away at once.
+  await page.getByRole("link", { name: "In waves" }).click();
+  for (const spare of await page.getByLabel(/can spare at a time$/).all()) await spare.fill("1");
+  await page.getByRole("button", { name: "Plan it so" }).click();
+  await expect(page.locator(".wave-chart rect.bench")).toHaveCount(3);
+  await expect(page.getByRole("button", { name: /^Take in 1 unit of/ })).toHaveCount(await page.getByLabel(/can spare at a time$/).count());
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  await page.getByRole("link", { name: "The campaign" }).click();
+
   for (const tag of tags.slice(0, 2)) await page.getByRole("checkbox", { name: tag }).check();
   await page.getByRole("button", { name: "Take those ticked in" }).click();
   await expect(page.getByText("2 units are taken in")).toBeVisible();

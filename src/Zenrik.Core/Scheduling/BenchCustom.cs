@@ -6,6 +6,9 @@ public static class BenchCustom
     /// <summary>Minutes to lay out tools, mat and drawing for another model.</summary>
     public const int SetUpMinutes = 4;
 
+    /// <summary>Minutes counted for a unit whose work cannot be planned: a look, or a machine nobody has a map of.</summary>
+    public const int UnplannedMinutes = 20;
+
     /// <summary>Within how many days the house would have done what is promised for no day.</summary>
     public const int UsualDays = 10;
 

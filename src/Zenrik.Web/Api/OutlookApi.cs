@@ -7,6 +7,7 @@ using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Batteries;
 using Zenrik.Workshop.Book;
 using Zenrik.Workshop.Economics;
+using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Reliability;
 using Zenrik.Workshop.Scheduling;
 using static Zenrik.Web.Api.Answers;
@@ -33,6 +34,12 @@ internal static class OutlookApi
             .WithTags("Outlook");
         api.MapGet("/outlook/harvest", Harvest)
             .WithSummary("Which donors to strip of what, for whom")
+            .WithTags("Outlook");
+        api.MapGet("/outlook/campaigns", Campaigns)
+            .WithSummary("What is to be done on many units, and how far it is")
+            .WithTags("Outlook");
+        api.MapGet("/outlook/campaigns/{name}/waves", Waves)
+            .WithSummary("When which units of a campaign travel, so that no site lacks more than it can spare")
             .WithTags("Outlook");
         api.MapGet("/outlook/replace/{model}", Frontier)
             .WithSummary("From how many months of use left each part of a model is worth exchanging")
@@ -64,6 +71,52 @@ internal static class OutlookApi
                     Math.Round(p.Worth.Gain, 2)
                 )),
             ]);
+
+    private static async Task<Ok<IReadOnlyList<CampaignAnswer>>> Campaigns(
+        KeepCampaigns campaigns,
+        CancellationToken stop
+    ) =>
+        TypedResults.Ok<IReadOnlyList<CampaignAnswer>>([
+            .. (await campaigns.List(stop)).Select(l => new CampaignAnswer(
+                l.Campaign.Name,
+                l.Campaign.Purpose,
+                l.Campaign.Assembly,
+                l.Campaign.EndsOn,
+                l.Campaign.EndedAt,
+                l.Marked,
+                l.InRepair,
+                l.Done
+            )),
+        ]);
+
+    private static async Task<Results<Ok<WavesAnswer>, ProblemHttpResult>> Waves(
+        string name,
+        PlanWaves waves,
+        CancellationToken stop
+    ) =>
+        await waves.Of(name, stop) is not { } view
+            ? Problem(new Refusal(RefusalReason.NotFound, $"There is no campaign “{name}”."))
+            : TypedResults.Ok(
+                new WavesAnswer(
+                    view.Plan.Done,
+                    view.Plan.Soonest,
+                    view.Plan.Unplaced,
+                    view.Plan.UnitDays,
+                    Math.Round(view.Hours, 1),
+                    [
+                        .. view.Plan.Waves.Select(w => new WaveAnswer(
+                            w.Site,
+                            w.Units,
+                            w.Here,
+                            w.Leaves,
+                            w.Begins,
+                            w.Ready,
+                            w.Back
+                        )),
+                    ],
+                    [.. view.Ways.Select(w => new WaveWayAnswer(w.Share, w.More, w.Done))]
+                )
+            );
 
     private static async Task<Results<Ok<FrontierAnswer>, ProblemHttpResult>> Frontier(
         string model,

@@ -1,6 +1,7 @@
 using System.ComponentModel;
 using Zenrik.Core.Batteries;
 using Zenrik.Core.Economics;
+using Zenrik.Core.Repairs;
 using Zenrik.Workshop.Economics;
 
 namespace Zenrik.Web.Api;
@@ -191,4 +192,42 @@ public sealed record HarvestAnswer(
     [property: Description("In minutes of work.")] double Value,
     [property: Description("What stripping for one repair at a time would give.")] double AsNeeded,
     [property: Description("True when it is proved that nothing gives more.")] bool Proved
+);
+
+public sealed record CampaignAnswer(
+    string Name,
+    [property: Description("What its units are taken in for; null: not said yet.")] RepairPurpose? Purpose,
+    [property: Description("The assembly that is exchanged, by its id in the maps.")] string? Part,
+    DateOnly? EndsOn,
+    DateTimeOffset? EndedAt,
+    int Marked,
+    int InRepair,
+    int Done
+);
+
+public sealed record WaveAnswer(
+    string Site,
+    int Units,
+    [property: Description("True when they are at the workshop already.")] bool Here,
+    DateOnly Leaves,
+    DateOnly Begins,
+    DateOnly Ready,
+    DateOnly Back
+);
+
+public sealed record WaveWayAnswer(
+    [property: Description("Of the bench's hours, in hundredths.")] int Share,
+    [property: Description("Units each site would do without besides.")] int More,
+    DateOnly Done
+);
+
+public sealed record WavesAnswer(
+    [property: Description("All units are back; null: not within the days hours are known for.")] DateOnly? Done,
+    [property: Description("No order of the waves is done before.")] DateOnly? Soonest,
+    int Unplaced,
+    [property: Description("Days without a unit, summed over units.")] int UnitDays,
+    [property: Description("Of work left at the bench.")] double Hours,
+    IReadOnlyList<WaveAnswer> Waves,
+    [property: Description("What would have it done by its day; empty when it is in time, has none, or nothing would.")]
+        IReadOnlyList<WaveWayAnswer> Ways
 );

@@ -108,6 +108,10 @@ internal sealed class CampaignConfiguration : IEntityTypeConfiguration<Campaign>
         builder.Property(c => c.Assembly).HasMaxLength(40);
         builder.Property(c => c.Why).HasMaxLength(Campaign.MaxWhy);
         builder.Property(c => c.EndedWhy).HasMaxLength(Campaign.MaxEndedWhy);
+        builder
+            .Property(c => c.Waves)
+            .HasColumnType("jsonb")
+            .HasConversion(w => StoredJson.Write(w), text => StoredJson.Read<WaveTerms>(text));
         builder.HasOne(c => c.StartedBy).WithMany().HasForeignKey(c => c.StartedById).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne<Technician>().WithMany().HasForeignKey(c => c.EndedById).OnDelete(DeleteBehavior.Restrict);
     }

@@ -103,6 +103,19 @@ public sealed class CampaignMark
     public DateTimeOffset? DoneAt { get; set; }
 }
 
+/// <summary>What was agreed on how a campaign's units travel.</summary>
+/// <param name="From">Nothing leaves a site before; null: from now on.</param>
+/// <param name="Share">Of the bench's hours for it, in hundredths; 1 to 100.</param>
+/// <param name="Carry">Days on the way, there or back; 0 to <see cref="MostCarry"/>.</param>
+/// <param name="Spare">By site, how many units it can do without at a time; one that is missing can spare all.</param>
+public sealed record WaveTerms(DateOnly? From, int Share, int Carry, IReadOnlyDictionary<string, int> Spare)
+{
+    public const int MostCarry = 14;
+
+    /// <summary>Half of the hours, for repairs go on; a day on the way. Common practice, no published source.</summary>
+    public static WaveTerms Usual { get; } = new(null, 50, 1, new Dictionary<string, int>());
+}
+
 /// <summary>Something to be done on many units, marked for it one by one.</summary>
 public sealed class Campaign
 {
@@ -123,6 +136,9 @@ public sealed class Campaign
 
     /// <summary>By when all of it is to be done.</summary>
     public DateOnly? EndsOn { get; set; }
+
+    /// <summary>How its units travel; null: not said yet.</summary>
+    public WaveTerms? Waves { get; set; }
 
     public required DateTimeOffset StartedAt { get; init; }
 

@@ -17,7 +17,21 @@ public sealed record CampaignLine(Campaign Campaign, int Marked, int InRepair, i
 }
 
 /// <summary>How far a campaign is at one site.</summary>
-public sealed record CampaignSite(string Site, int Marked, int InRepair, int Done);
+/// <param name="Minutes">Of work on what is still to do there, where it can be planned.</param>
+/// <param name="Unplanned">Of what is still to do there, units whose work cannot be planned.</param>
+/// <param name="Gone">Marked and not done, but out of use: nothing is done on them any more.</param>
+public sealed record CampaignSite(
+    string Site,
+    int Marked,
+    int InRepair,
+    int Done,
+    double Minutes,
+    int Unplanned,
+    int Gone
+)
+{
+    public int Left => Marked - Done - Gone;
+}
 
 /// <summary>What a campaign takes on the units of one model.</summary>
 /// <param name="Plan">Null when nothing is opened, or <paramref name="Not"/> says why nothing can be planned.</param>
@@ -121,6 +135,7 @@ public sealed class KeepCampaigns(WorkshopDb db, ServiceMapShelf maps, PlanFor p
             models.Add(new CampaignModel(model.Key.ModelCode, model.Key.Model, model.Count(u => !u.Done), plan, not));
         }
 
+        var each = models.ToDictionary(m => m.Code, m => m.Plan?.Minutes.Expected);
         return new CampaignView(
             line,
             [
@@ -130,7 +145,10 @@ public sealed class KeepCampaigns(WorkshopDb db, ServiceMapShelf maps, PlanFor p
                         g.Key,
                         g.Count(),
                         g.Count(u => u.ForIt && !u.Done),
-                        g.Count(u => u.Done)
+                        g.Count(u => u.Done),
+                        g.Where(u => Waits(u.Done, u.State)).Sum(u => each[u.ModelCode] ?? 0),
+                        g.Count(u => Waits(u.Done, u.State) && each[u.ModelCode] is null),
+                        g.Count(u => !u.Done && !UnitLife.Serves(u.State))
                     )),
             ],
             models,
@@ -143,6 +161,8 @@ public sealed class KeepCampaigns(WorkshopDb db, ServiceMapShelf maps, PlanFor p
             ],
             [.. assemblies.OrderBy(a => a.Value, StringComparer.Ordinal).Select(a => (a.Key, a.Value))]
         );
+
+        static bool Waits(bool done, UnitState state) => !done && UnitLife.Serves(state);
     }
 
     /// <summary>What is done in it, by when, and why.</summary>
@@ -258,11 +278,32 @@ public sealed class KeepCampaigns(WorkshopDb db, ServiceMapShelf maps, PlanFor p
 
         async Task<Outcome<string>> Work()
         {
-            await db.Database.ExecuteSqlAsync($"SELECT 1 FROM campaigns WHERE name = {name} FOR UPDATE", stop);
-            return await db.Campaigns.SingleOrDefaultAsync(c => c.Name == name, stop) is { } campaign
+            return await Lock(name, stop) is { } campaign
                 ? await change(campaign)
                 : new Refusal(RefusalReason.NotFound, $"There is no campaign “{name}”.");
         }
+    }
+
+    /// <summary>A campaign, for nobody else to change until the caller's write ends; null when there is none.</summary>
+    internal async Task<Campaign?> Lock(string name, CancellationToken stop)
+    {
+        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM campaigns WHERE name = {name} FOR UPDATE", stop);
+        return await db.Campaigns.SingleOrDefaultAsync(c => c.Name == name, stop);
+    }
+
+    /// <summary>The tags of a site's next units: to do, in no repair, and in use.</summary>
+    internal async Task<IReadOnlyList<string>> NextAt(string name, string site, int most, CancellationToken stop)
+    {
+        var underway = db.Repairs.Where(Repair.Underway);
+        var outOfUse = UnitLife.OutOfUse;
+        return await db
+            .CampaignMarks.Where(m => m.Campaign == name && m.DoneAt == null)
+            .Join(db.Units, m => m.UnitId, u => u.Id, (_, u) => u)
+            .Where(u => u.Site == site && !outOfUse.Contains(u.State) && !underway.Any(r => r.UnitId == u.Id))
+            .OrderBy(u => u.Tag)
+            .Select(u => u.Tag)
+            .Take(most)
+            .ToListAsync(stop);
     }
 
     /// <summary>Whether the map of any of its models names an assembly.</summary>

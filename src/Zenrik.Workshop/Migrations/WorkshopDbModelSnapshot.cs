@@ -709,6 +709,10 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("started_by_id");
 
+                    b.Property<string>("Waves")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("waves");
+
                     b.Property<string>("Why")
                         .HasMaxLength(80)
                         .HasColumnType("character varying(80)")

@@ -45,6 +45,14 @@ public sealed class KeepHours(WorkshopDb db, KeepPeople people, TimeProvider clo
         return [.. hands.Select(h => new HoursOf(new Actor(h.Id, h.Name), h.Days, [.. away[h.Id]]))];
     }
 
+    /// <summary>When somebody is at the bench from a moment on, for some days: their hours without their absences.</summary>
+    internal Shifts ShiftsOf(HoursOf hand, DateTimeOffset now, int days) =>
+        Shifts.Of(
+            hand.Days is { } week ? WeekHours.Read(week).Value.Shifts(clock.DayOf(now), days, clock.LocalTimeZone) : [],
+            // What is past of today is past.
+            hand.Away.Select(a => new Shift(a.From, a.Until)).Append(new Shift(now.AddDays(-2), now))
+        );
+
     /// <param name="days">Monday first: "8:30-12:00, 13:00-16:30"; empty: not at the bench.</param>
     public Task<Outcome<string>> Set(Guid who, IReadOnlyList<string?> days, Actor by, CancellationToken stop = default)
     {

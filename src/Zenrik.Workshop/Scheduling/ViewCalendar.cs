@@ -315,17 +315,7 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepHours h
     }
 
     private BenchHand Hand(HoursOf hand, DateTimeOffset now) =>
-        new(
-            hand.Who.Id,
-            hand.Who.Name,
-            Shifts.Of(
-                hand.Days is { } days
-                    ? WeekHours.Read(days).Value.Shifts(clock.DayOf(now), Ahead, clock.LocalTimeZone)
-                    : [],
-                // What is past of today is past.
-                hand.Away.Select(a => new Shift(a.From, a.Until)).Append(new Shift(now.AddDays(-2), now))
-            )
-        );
+        new(hand.Who.Id, hand.Who.Name, hours.ShiftsOf(hand, now, Ahead));
 
     private static Minutes Left(BenchView bench)
     {

@@ -1,0 +1,205 @@
+using CsCheck;
+using Shouldly;
+using Xunit;
+using Zenrik.Core.Scheduling;
+
+namespace Zenrik.Core.Tests.Scheduling;
+
+public class CampaignWavesTests
+{
+    private static readonly DateOnly Monday = new(2026, 3, 2);
+
+    private static List<BenchDay> Weekdays(int days, double minutes) =>
+        [
+            .. Enumerable
+                .Range(0, days)
+                .Select(Monday.AddDays)
+                .Where(d => d.DayOfWeek is not (DayOfWeek.Saturday or DayOfWeek.Sunday))
+                .Select(d => new BenchDay(d, minutes)),
+        ];
+
+    private sealed record Case(List<SiteUnits> Sites, List<BenchDay> Bench, int Carry);
+
+    private static Gen<Case> Cases(int mostSites, int mostUnits) =>
+        from sites in (
+            from units in Gen.Int[0, mostUnits]
+            from here in Gen.Frequency((3, Gen.Const(0)), (1, Gen.Int[0, mostUnits]))
+            from minutes in Gen.Double[10, 90]
+            from spare in Gen.Int[1, 6]
+            select new SiteUnits("", units, Math.Min(here, units), minutes, spare)
+        ).List[1, mostSites]
+        from minutes in Gen.Double[60, 400]
+        from carry in Gen.Int[0, 3]
+        select new Case([.. sites.Select((s, i) => s with { Site = $"site {i}" })], Weekdays(900, minutes), carry);
+
+    [Fact]
+    public void Six_units_two_at_a_time_a_day_on_the_way()
+    {
+        // By hand: an hour each, two hours a day; Saturday and Sunday nobody works or hands anything over.
+        var waves = CampaignWaves.Of([new SiteUnits("Tidewell", 6, 0, 60, 2)], Weekdays(60, 120), Monday, 1);
+
+        waves
+            .Waves.Select(w => (w.Units, w.Leaves.Day, w.Begins.Day, w.Ready.Day, w.Back.Day))
+            .ShouldBe([(2, 2, 3, 3, 4), (2, 4, 5, 5, 6), (2, 6, 9, 9, 10)]);
+        (waves.Done, waves.Soonest, waves.UnitDays).ShouldBe((Monday.AddDays(8), Monday.AddDays(8), 2 * (2 + 2 + 4)));
+    }
+
+    [Fact]
+    public void Nobody_is_without_more_than_can_be_spared_and_the_bench_does_one_after_the_other() =>
+        Cases(mostSites: 5, mostUnits: 25)
+            .Sample(
+                c =>
+                {
+                    var plan = CampaignWaves.Of(c.Sites, c.Bench, Monday, c.Carry);
+
+                    plan.Unplaced.ShouldBe(0);
+                    foreach (var site in c.Sites)
+                    {
+                        var own = plan.Waves.Where(w => w.Site == site.Site).ToList();
+                        own.Sum(w => w.Units).ShouldBe(site.Units);
+                        own.Where(w => w.Here).Sum(w => w.Units).ShouldBe(site.Here);
+                        foreach (var day in own.Select(w => w.Leaves))
+                        {
+                            own.Where(w => w.Leaves == day || (w.Leaves < day && day < w.Back))
+                                .Sum(w => w.Units)
+                                .ShouldBeLessThanOrEqualTo(Math.Max(site.Spare, site.Here));
+                        }
+                    }
+
+                    var minutes = c.Sites.ToDictionary(s => s.Site, s => s.Minutes);
+                    var (done, before) = (0.0, Monday);
+                    foreach (var wave in plan.Waves)
+                    {
+                        wave.Begins.ShouldBeGreaterThanOrEqualTo(before);
+                        wave.Back.ShouldBeGreaterThanOrEqualTo(wave.Ready.AddDays(c.Carry));
+                        (wave.Here || wave.Leaves.AddDays(c.Carry) <= wave.Begins).ShouldBeTrue();
+                        wave.Leaves.ShouldBeGreaterThanOrEqualTo(Monday);
+                        wave.Leaves.DayOfWeek.ShouldNotBe(DayOfWeek.Sunday);
+                        done += wave.Units * minutes[wave.Site];
+                        c.Bench.Where(d => d.Day <= wave.Ready).Sum(d => d.Minutes).ShouldBeGreaterThan(done - 1e-6);
+                        c.Bench.Where(d => d.Day >= wave.Begins && d.Day <= wave.Ready)
+                            .Sum(d => d.Minutes)
+                            .ShouldBeGreaterThan((wave.Units * minutes[wave.Site]) - 1e-6);
+                        before = wave.Ready;
+                    }
+                },
+                iter: 2000
+            );
+
+    [Fact]
+    public void The_order_is_nearly_always_the_best_there_is_and_never_better_than_the_bound()
+    {
+        var (cases, best) = (0, 0);
+        Cases(mostSites: 3, mostUnits: 7)
+            .Where(c => c.Sites.Sum(s => s.Units) is > 0 and < 14 && c.Sites.All(s => s.Here == 0))
+            .Sample(
+                c =>
+                {
+                    var plan = CampaignWaves.Of(c.Sites, c.Bench, Monday, c.Carry);
+                    var least = EveryOrderOfWaves(c).Min();
+
+                    least.ShouldBeGreaterThanOrEqualTo(plan.Soonest!.Value);
+                    plan.Done!.Value.ShouldBeGreaterThanOrEqualTo(least);
+                    Interlocked.Increment(ref cases);
+                    Interlocked.Add(ref best, plan.Done == least ? 1 : 0);
+                },
+                iter: 400
+            );
+        best.ShouldBeGreaterThan(cases * 95 / 100);
+    }
+
+    [Fact]
+    public void What_would_have_it_done_in_time_is_the_least_that_does() =>
+        Cases(mostSites: 3, mostUnits: 15)
+            .Where(c => c.Sites.Sum(s => s.Units) > 0)
+            .Sample(
+                c =>
+                {
+                    var now = CampaignWaves.Of(c.Sites, CampaignWaves.Share(c.Bench, 30), Monday, c.Carry);
+                    var day = now.Done!.Value.AddDays(-3);
+                    foreach (var way in CampaignWaves.DoneBy(day, c.Sites, c.Bench, 30, Monday, c.Carry))
+                    {
+                        way.Done.ShouldBeLessThanOrEqualTo(day);
+                        With(way.Share, way.More).ShouldBe(way.Done);
+                        if (way.More == 0)
+                        {
+                            With(way.Share - 10, 0).ShouldBeGreaterThan(day);
+                        }
+                        else if (way.More < 10)
+                        {
+                            With(way.Share, way.More - 1).ShouldBeGreaterThan(day);
+                        }
+                    }
+
+                    DateOnly With(int share, int more) =>
+                        CampaignWaves
+                            .Of(
+                                [.. c.Sites.Select(s => s with { Spare = s.Spare + more })],
+                                CampaignWaves.Share(c.Bench, share),
+                                Monday,
+                                c.Carry
+                            )
+                            .Done!.Value;
+                },
+                iter: 200
+            );
+
+    [Fact]
+    public void Days_that_are_not_enough_and_nothing_to_do_are_said()
+    {
+        var tooFew = CampaignWaves.Of([new SiteUnits("Tidewell", 6, 0, 60, 2)], Weekdays(4, 120), Monday, 1);
+        (tooFew.Done, tooFew.Soonest, tooFew.Unplaced).ShouldBe((null, null, 2));
+        var none = CampaignWaves.Of([new SiteUnits("Tidewell", 0, 0, 60, 2)], [], Monday, 1);
+        (none.Done, none.Waves.Count, none.Unplaced).ShouldBe((null, 0, 0));
+        Should.Throw<ArgumentException>(() =>
+            CampaignWaves.Of([new SiteUnits("Tidewell", 1, 0, 60, 0)], Weekdays(4, 120), Monday, 1)
+        );
+    }
+
+    /// <summary>The day everything is back in every order of waves, minute by minute of the days worked, from the definitions.</summary>
+    private static IEnumerable<DateOnly> EveryOrderOfWaves(Case c)
+    {
+        var sizes = c.Sites.ConvertAll(s =>
+        {
+            var waves = (s.Units + s.Spare - 1) / s.Spare;
+            return Enumerable.Range(0, waves).Select(i => (s.Units / waves) + (i < s.Units % waves ? 1 : 0)).ToList();
+        });
+        return Go(
+            [.. sizes.Select(_ => 0)],
+            [.. sizes.Select(_ => Worked(Monday).AddDays(c.Carry))],
+            Monday,
+            0,
+            Monday
+        );
+
+        DateOnly Worked(DateOnly day) => c.Bench.First(d => d.Day >= day).Day;
+
+        IEnumerable<DateOnly> Go(int[] next, DateOnly[] at, DateOnly day, double used, DateOnly last)
+        {
+            var open = Enumerable.Range(0, next.Length).Where(s => next[s] < sizes[s].Count).ToList();
+            if (open.Count == 0)
+            {
+                return [last];
+            }
+
+            return open.SelectMany(s =>
+            {
+                var (now, spent) = at[s] > day ? (Worked(at[s]), 0.0) : (day, used);
+                (now, spent) = c.Bench[0].Minutes - spent < 1e-9 ? (Worked(now.AddDays(1)), 0.0) : (Worked(now), spent);
+                var need = sizes[s][next[s]] * c.Sites[s].Minutes;
+                while (need > c.Bench[0].Minutes - spent + 1e-9)
+                {
+                    need -= c.Bench[0].Minutes - spent;
+                    (now, spent) = (Worked(now.AddDays(1)), 0.0);
+                }
+
+                var back = Worked(now.AddDays(c.Carry));
+                int[] then = [.. next];
+                DateOnly[] arrives = [.. at];
+                then[s]++;
+                arrives[s] = c.Carry == 0 ? now.AddDays(1) : back.AddDays(c.Carry);
+                return Go(then, arrives, now, spent + need, back > last ? back : last);
+            });
+        }
+    }
+}

@@ -1,0 +1,82 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.Fleet;
+using Zenrik.Core.Repairs;
+using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.Scheduling;
+
+namespace Zenrik.Workshop.Tests.Scheduling;
+
+public sealed class WavesTests(TemplateDatabase databases)
+{
+    private const string Name = "Dust before summer";
+    private const string Site = "Tidewell High";
+
+    private static CancellationToken Stop => TestContext.Current.CancellationToken;
+
+    [Fact]
+    public async Task A_campaign_travels_in_waves_that_a_site_can_spare()
+    {
+        await using var book = await databases.NewBook();
+        var day = DateOnly.FromDateTime(book.Clock.GetLocalNow().DateTime);
+        var tags = await book.Do<WorkshopDb, List<string>>(db =>
+            db.Units.Where(u => u.Site == Site && u.ModelCode == "thimble-11" && u.State == UnitState.InUse)
+                .OrderBy(u => u.Tag)
+                .Select(u => u.Tag)
+                .Take(12)
+                .ToListAsync(Stop)
+        );
+        _ = (
+            await book.Do<ChangeUnits, Outcome<string>>(c => c.Mark(Guid.NewGuid(), tags, Name, book.Lead, Stop))
+        ).Value;
+
+        // One is lost since: it is told apart, and in no wave.
+        (await book.Sql($"UPDATE units SET state = 'Lost' WHERE tag = '{tags[11]}'")).ShouldBeNull();
+        var all = (await View())!;
+        all.Plan.Waves.ShouldHaveSingleItem().Units.ShouldBe(11);
+        (all.Sites.Single().Gone, all.Unplanned).ShouldBe((1, 11));
+
+        // Refused with a sentence, and nothing kept.
+        (await Agree(new WaveTerms(null, 0, 1, Spare(4)))).Refusal!.Message.ShouldContain("1 to 100");
+        (await Agree(new WaveTerms(null, 50, 15, Spare(4)))).Refusal!.Message.ShouldContain("0 to 14 days");
+        (await Agree(new WaveTerms(null, 50, 1, Spare(0)))).Refusal!.Message.ShouldContain($"{Site} must spare");
+        (await Agree(new WaveTerms(day.AddDays(500), 50, 1, Spare(4)))).Refusal!.Message.ShouldContain("within a year");
+        (await View())!.Line.Campaign.Waves.ShouldBeNull();
+
+        _ = (await Agree(new WaveTerms(day.AddDays(3), 50, 1, Spare(4)))).Value;
+        var waves = (await View())!.Plan.Waves;
+        waves.Select(w => w.Units).ShouldBe([4, 4, 3]);
+        waves[0].Leaves.ShouldBeGreaterThanOrEqualTo(day.AddDays(3));
+        waves.Zip(waves.Skip(1)).ShouldAllBe(w => w.First.Back <= w.Second.Leaves);
+
+        // Taken in once, however often it is sent; they are here then, and the next leave when these are back.
+        (await TakeIn(Guid.NewGuid(), 4)).Refusal!.Message.ShouldContain("what is done in it");
+        _ = (
+            await book.Do<KeepCampaigns, Outcome<string>>(c =>
+                c.Say(Name, RepairPurpose.Cleaning, null, null, day, book.Lead, Stop)
+            )
+        ).Value;
+        var request = Guid.NewGuid();
+        var said = (await TakeIn(request, 4)).Value;
+        (await TakeIn(request, 4)).Value.ShouldBe(said);
+        var taken = await book.Do<WorkshopDb, List<string>>(db =>
+            db.Repairs.Where(r => r.Campaign == Name).Select(r => r.Unit.Tag).ToListAsync(Stop)
+        );
+        taken.ShouldBe(tags.Take(4), ignoreOrder: true);
+        var after = (await View())!;
+        after.Plan.Waves.Select(w => (w.Units, w.Here)).ShouldBe([(4, true), (4, false), (3, false)]);
+        after.Plan.Waves[1].Leaves.ShouldBeGreaterThanOrEqualTo(after.Plan.Waves[0].Back);
+
+        // It is late for today, and what would keep the day is nothing there is.
+        after.IsLate.ShouldBeTrue();
+        after.Ways.ShouldBeEmpty();
+        (await book.Do<PlanWaves, WavesView?>(w => w.Of("no such", Stop))).ShouldBeNull();
+
+        Task<WavesView?> View() => book.Do<PlanWaves, WavesView?>(w => w.Of(Name, Stop));
+        Task<Outcome<string>> Agree(WaveTerms terms) =>
+            book.Do<PlanWaves, Outcome<string>>(w => w.Agree(Name, terms, book.Lead, Stop));
+        Task<Outcome<string>> TakeIn(Guid id, int units) =>
+            book.Do<PlanWaves, Outcome<string>>(w => w.TakeIn(id, Name, Site, units, day, book.Lead, Stop));
+        static Dictionary<string, int> Spare(int units) => new() { [Site] = units };
+    }
+}
