@@ -130,6 +130,30 @@ internal static class FleetMeasures
             await Print(page);
         }
 
+        await CrowdMeasures.Run(program, emptyPage, await Mixed(), quick);
+
+        // What a day at a workshop asks for, as often: the Counter and its repairs, passports of all the fleet, what is on
+        // the shelves, now and then what lies ahead.
+        async Task<IReadOnlyList<string>> Mixed()
+        {
+            var tags = Enumerable.Range(0, 40).Select(i => $"/fleet/SK-{1000 + (i * fleet / 50):00000}");
+            var repairs = await Use<WorkshopDb, List<string>>(async db =>
+                (
+                    await db.Repairs.OrderByDescending(r => r.Number).Select(r => r.Number).Take(40).ToListAsync()
+                ).ConvertAll(n => $"/repairs/{Repair.CodeOf(n)}")
+            );
+            return
+            [
+                .. tags,
+                .. repairs,
+                .. Enumerable.Repeat("/", 30),
+                .. Enumerable.Range(0, 20).Select(i => $"/fleet?search=SK-{(1000 + (i * fleet / 25)) / 100:000}"),
+                .. Enumerable.Repeat("/fleet", 10),
+                .. Enumerable.Repeat("/stores", 20),
+                .. Enumerable.Repeat("/outlook", 5),
+            ];
+        }
+
         // Reckoned from the book, then asked again while the book is the same.
         async Task Anew(string what, Func<Task<int>> run)
         {

@@ -66,6 +66,16 @@ internal sealed partial class RunningProgram(Process process, HttpClient http) :
         _ = await answer.Content.ReadAsStringAsync();
     }
 
+    /// <summary>Milliseconds of processor time it has taken so far.</summary>
+    public double ProcessorTime
+    {
+        get
+        {
+            process.Refresh();
+            return process.TotalProcessorTime.TotalMilliseconds;
+        }
+    }
+
     public async ValueTask DisposeAsync()
     {
         process.Kill();

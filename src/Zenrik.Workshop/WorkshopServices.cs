@@ -108,6 +108,7 @@ public static class WorkshopServices
         services.AddScoped<YearAhead>();
         services.AddScoped<PlanHarvest>();
         services.AddScoped<ViewFrontier>();
+        services.AddScoped<PlanLastOrder>();
         services.AddScoped<ViewCalendar>();
         services.AddScoped<PlanWaves>();
         services.AddScoped<KeepHours>();

@@ -18,6 +18,7 @@ const pages = {
   "what fails": "/outlook/watch",
   "how a part lasts": "/outlook/wear/thimble-11/battery",
   spares: "/outlook/spares",
+  "a last order": "/outlook/last-order/thimble-11/battery",
   money: "/outlook/money",
   harvest: "/outlook/harvest",
   "repair or replace": "/outlook/replace",

@@ -37,7 +37,8 @@ prepare_book() {
 
 # ask SQL: of the world's book, wherever it is.
 ask() {
-  if [ "${ASK_AT:-own}" = cluster ]; then psql_primary zenrik -qtAX -c "$1"; else cluster_psql "$WORLD" zenrik -qtAX -c "$1"; fi
+  # By the file of input: thousands of numbers are more than an argument holds.
+  if [ "${ASK_AT:-own}" = cluster ]; then psql_primary zenrik -qtAX -f -; else cluster_psql "$WORLD" zenrik -qtAX -f -; fi <<<"$1"
 }
 
 # serve_one [FOLDER]: one more program on the book; its address is added to urls, its number to pids.

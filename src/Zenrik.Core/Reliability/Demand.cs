@@ -69,6 +69,46 @@ public sealed class Demand
         ]);
     }
 
+    /// <summary>
+    /// The same over a long time, to the end of each unit's own use, where what is put in can fail too.
+    /// </summary>
+    /// <param name="seen">As in <see cref="Of"/>.</param>
+    /// <param name="parts">Of those that serve now, each part's age and how long its unit will still be used; days, not negative.</param>
+    public static Demand Until(
+        IReadOnlyCollection<Lifetime> seen,
+        IReadOnlyCollection<(double Age, double Serves)> parts
+    )
+    {
+        if (parts.Count == 0 || seen.Count == 0)
+        {
+            return new Demand([(1, PoissonBinomial.Of([]))]);
+        }
+
+        // To the month: nobody knows the end of a unit's use better.
+        var alike = parts
+            .Select(p => (Age: Math.Round(p.Age / Month) * Month, Serves: Math.Round(p.Serves / Month) * Month))
+            .CountBy(p => p)
+            .ToList();
+        return new Demand([
+            .. Laws(seen)
+                .Select(law =>
+                    (
+                        law.Weight,
+                        PoissonBinomial.Of([
+                            .. alike.SelectMany(a =>
+                            {
+                                var (chance, times) = law.Chances(a.Key.Age, a.Key.Serves);
+                                return Enumerable.Repeat(chance, times * a.Value);
+                            }),
+                        ])
+                    )
+                ),
+        ]);
+    }
+
+    private const double Month = 365.25 / 12;
+    private const double Never = 1e-6;
+
     /// <summary>The chance that one part of an age fails within a time, both in days, by all the laws that may hold.</summary>
     /// <param name="seen">As in <see cref="Of"/>; not empty.</param>
     public static Func<double, double, double> Chance(IReadOnlyCollection<Lifetime> seen)
@@ -82,6 +122,92 @@ public sealed class Demand
     {
         public double FailsWithin(double age, double within) =>
             1 - Math.Exp(Rate * (Math.Pow(age / Longest, Shape) - Math.Pow((age + within) / Longest, Shape)));
+
+        /// <summary>
+        /// A number of equal chances, independent of each other, that together are expected to give as many failures as a
+        /// part and what is put in for it, spread as nearly as whole chances can be.
+        /// </summary>
+        public (double Chance, int Times) Chances(double age, double within)
+        {
+            // When the last failure fell, a chance for each piece of the time; each stands in the middle of its piece.
+            var last = Pieces(i => FailsWithin(age, within * i / Steps));
+            var first = last.Sum();
+            var (mean, square) = (first, first);
+            var fresh = Pieces(i => FailsWithin(0, within * i / Steps));
+            double[] rest =
+            [
+                .. Enumerable.Range(0, Steps).Select(i => FailsWithin(0, within * (Steps - i - 0.5) / Steps)),
+            ];
+            for (var failures = 2; ; failures++)
+            {
+                var again = 0.0;
+                for (var i = 0; i < Steps; i++)
+                {
+                    again += last[i] * rest[i];
+                }
+
+                if (again < Never || failures > MostFailures)
+                {
+                    break;
+                }
+
+                // At least so many: the square of the number grows by 2k − 1 with each.
+                (mean, square) = (mean + again, square + (((2 * failures) - 1) * again));
+                last = After(last, fresh);
+            }
+
+            if (mean < Never)
+            {
+                return (0, 0);
+            }
+
+            // n chances of m ÷ n have the variance m(1 − m ÷ n).
+            var less = mean - (square - (mean * mean));
+            var least = (int)Math.Ceiling(mean - Never);
+            var times = less <= mean * mean / MostFailures ? MostFailures : (int)Math.Round(mean * mean / less);
+            times = Math.Max(least, times);
+            return (Math.Min(1, mean / times), times);
+        }
+
+        private static double[] Pieces(Func<int, double> until)
+        {
+            var pieces = new double[Steps];
+            var before = 0.0;
+            for (var i = 0; i < Steps; i++)
+            {
+                var at = until(i + 1);
+                pieces[i] = at - before;
+                before = at;
+            }
+
+            return pieces;
+        }
+
+        /// <summary>Two middles add up to the border of two pieces: half to each.</summary>
+        private static double[] After(double[] last, double[] fresh)
+        {
+            var next = new double[Steps];
+            for (var i = 0; i < Steps; i++)
+            {
+                for (var j = 0; i + j < Steps; j++)
+                {
+                    var both = last[i] * fresh[j] / 2;
+                    next[i + j] += both;
+                    if (i + j + 1 < Steps)
+                    {
+                        next[i + j + 1] += both;
+                    }
+                }
+            }
+
+            return next;
+        }
+
+        /// <summary>Pieces the time is cut into.</summary>
+        private const int Steps = 24;
+
+        /// <summary>More failures of one slot than that nobody goes on repairing.</summary>
+        private const int MostFailures = 12;
     }
 
     /// <summary>The laws that may hold, their weights together 1.</summary>

@@ -35,6 +35,9 @@ internal static class OutlookApi
         api.MapGet("/outlook/harvest", Harvest)
             .WithSummary("Which donors to strip of what, for whom")
             .WithTags("Outlook");
+        api.MapGet("/outlook/last-order/{model}/{slot}", Last)
+            .WithSummary("How many of a part to buy when it can be bought for the last time")
+            .WithTags("Outlook");
         api.MapGet("/outlook/campaigns", Campaigns)
             .WithSummary("What is to be done on many units, and how far it is")
             .WithTags("Outlook");
@@ -71,6 +74,35 @@ internal static class OutlookApi
                     Math.Round(p.Worth.Gain, 2)
                 )),
             ]);
+
+    private static async Task<Results<Ok<LastOrderAnswer>, ProblemHttpResult>> Last(
+        string model,
+        string slot,
+        PlanLastOrder last,
+        CancellationToken stop,
+        [Description("With which chance there should be enough, of 100; 1 to 99. Left out: as far as a part pays.")]
+            int? level = null
+    ) =>
+        level is < 1 or > 99 ? Problem(new Refusal(RefusalReason.Invalid, "The level is 1 to 99."))
+        : await last.Run(model, slot, level / 100.0, stop) is not { } view
+            ? Problem(new Refusal(RefusalReason.NotFound, $"No {model} has a part in a slot {slot}."))
+        : TypedResults.Ok(
+            new LastOrderAnswer(
+                view.InService,
+                view.Failed,
+                Math.Round(view.Expected, 2),
+                view.Low,
+                view.High,
+                view.Enough,
+                view.Free,
+                view.Coming,
+                view.Price,
+                view.Missing,
+                view.Pays is { } pays ? Math.Round(pays, 3) : null,
+                view.PaysFor,
+                view.LastLeaves
+            )
+        );
 
     private static async Task<Ok<IReadOnlyList<CampaignAnswer>>> Campaigns(
         KeepCampaigns campaigns,

@@ -231,3 +231,19 @@ public sealed record WavesAnswer(
     [property: Description("What would have it done by its day; empty when it is in time, has none, or nothing would.")]
         IReadOnlyList<WaveWayAnswer> Ways
 );
+
+public sealed record LastOrderAnswer(
+    int InService,
+    [property: Description("Of its kind by themselves, so far; 0: nothing can be said.")] int Failed,
+    [property: Description("Failures until every unit is out of use.")] double Expected,
+    [property: Description("In one case of ten fewer.")] int Low,
+    [property: Description("In one case of ten more.")] int High,
+    int Enough,
+    int Free,
+    int Coming,
+    [property: Description("Of one part with its freight; null: nobody knows one.")] decimal? Price,
+    [property: Description("What a missing part costs.")] decimal Missing,
+    [property: Description("Up to which chance another part pays, 0 to 1.")] double? Pays,
+    [property: Description("How many parts that is.")] int? PaysFor,
+    [property: Description("The last unit's end of use, as planned.")] DateOnly LastLeaves
+);

@@ -20,7 +20,7 @@ day_old_beside_new() {
   # Where the new one will be is known beforehand, as a proxy knows it.
   third=$(free_port)
   urls+=("http://127.0.0.1:$third")
-  work 100
+  work "${UPGRADE_SECONDS:-180}"
   (export ConnectionStrings__Owner=$(connection_to "$WORLD" zenrik) ConnectionStrings__Workshop="$WEB" ASPNETCORE_ENVIRONMENT=Production
     run "$PWD/$app" Zenrik.Web prepare)
   sleep 4

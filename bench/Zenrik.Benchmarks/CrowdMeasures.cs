@@ -1,0 +1,93 @@
+using System.Diagnostics;
+using System.Globalization;
+
+namespace Zenrik.Benchmarks;
+
+/// <summary>
+/// Pages as a workshop asks for them, all kinds mixed, by one and by many at once: how many a second against empty pages,
+/// how long they wait, and the processor's time for each on either side of the connection to the database.
+/// </summary>
+internal static class CrowdMeasures
+{
+    private const int Clients = 50;
+
+    /// <param name="mixed">Addresses, each as often as it is asked for in this mix.</param>
+    public static async Task Run(RunningProgram program, EmptyPage empty, IReadOnlyList<string> mixed, bool quick)
+    {
+        var seconds = quick ? 5 : 20;
+        var seed = 0;
+        Func<Random, Task> page = random => program.Get(mixed[random.Next(mixed.Count)], fragment: false);
+        Func<Random, Task> nothing = _ => empty.Get();
+        _ = await Ask(1, seconds / 4, page);
+
+        var (ours, theirs) = (program.ProcessorTime, PostgresTime());
+        var alone = await Ask(1, seconds, page);
+        var (program1, postgres1) = (program.ProcessorTime - ours, PostgresTime() - theirs);
+        var emptyAlone = await Ask(1, seconds / 4, nothing);
+        var crowd = await Ask(Clients, seconds, page);
+        var emptyCrowd = await Ask(Clients, seconds / 4, nothing);
+
+        Say(
+            $"  mixed pages, one client        {PerSecond(alone) / PerSecond(emptyAlone):0.000} × empty pages a second ({PerSecond(alone):0} against {PerSecond(emptyAlone):0})"
+        );
+        Say(
+            $"  mixed pages, {Clients} clients       p95 {P95(crowd) / P95(emptyCrowd):0.0} × the empty page's ({P95(crowd):0} ms against {P95(emptyCrowd):0.0}), {PerSecond(crowd):0} a second"
+        );
+        Say(
+            $"  processor time of a mixed page  {program1 / alone.Times.Count:0.0} ms in the program, {postgres1 / alone.Times.Count:0.0} ms in PostgreSQL"
+        );
+
+        async Task<(IReadOnlyList<double> Times, double Seconds)> Ask(int clients, int lasts, Func<Random, Task> ask)
+        {
+            var watch = Stopwatch.StartNew();
+            var times = await Task.WhenAll(
+                Enumerable
+                    .Range(0, clients)
+                    .Select(async _ =>
+                    {
+                        var random = new Random(Interlocked.Increment(ref seed));
+                        var own = new List<double>();
+                        while (watch.Elapsed.TotalSeconds < lasts)
+                        {
+                            var begun = Stopwatch.GetTimestamp();
+                            await ask(random);
+                            own.Add(Stopwatch.GetElapsedTime(begun).TotalMilliseconds);
+                        }
+
+                        return own;
+                    })
+            );
+            return ([.. times.SelectMany(t => t).Order()], watch.Elapsed.TotalSeconds);
+        }
+
+        static double PerSecond((IReadOnlyList<double> Times, double Seconds) asked) =>
+            asked.Times.Count / asked.Seconds;
+        static double P95((IReadOnlyList<double> Times, double Seconds) asked) => Measure.Quantile(asked.Times, 0.95);
+        static void Say(FormattableString text) => Console.WriteLine(text.ToString(CultureInfo.InvariantCulture));
+    }
+
+    /// <summary>
+    /// Milliseconds of all processes of PostgreSQL on this machine, of those that have ended too; 0 where the system does
+    /// not tell. Fields 14 to 17 of /proc/PID/stat, in ticks of a hundredth of a second (proc(5)).
+    /// </summary>
+    private static double PostgresTime() =>
+        !Directory.Exists("/proc")
+            ? 0
+            : Process
+                .GetProcessesByName("postgres")
+                .Sum(p =>
+                {
+                    try
+                    {
+                        var stat = File.ReadAllText($"/proc/{p.Id}/stat");
+                        return stat[(stat.LastIndexOf(')') + 2)..]
+                                .Split(' ')[11..15]
+                                .Sum(ticks => double.Parse(ticks, CultureInfo.InvariantCulture)) * 10;
+                    }
+                    catch (IOException)
+                    {
+                        // It has ended; its time is its parent's now.
+                        return 0;
+                    }
+                });
+}
