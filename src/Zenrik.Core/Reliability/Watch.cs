@@ -7,10 +7,22 @@ public enum WatchBy
     Lot,
     Number,
     Site,
+
+    /// <summary>Who sold it, in which grade.</summary>
+    Supplier,
 }
 
 /// <summary>A part's life with what it can be told apart by; null where that is not known.</summary>
-public sealed record WatchedLife(Lifetime Life, string Model, string Slot, string? Lot, string? Number, string? Site)
+/// <param name="Supplier">With the grade that was ordered.</param>
+public sealed record WatchedLife(
+    Lifetime Life,
+    string Model,
+    string Slot,
+    string? Lot,
+    string? Number,
+    string? Site,
+    string? Supplier = null
+)
 {
     public string? By(WatchBy by) =>
         by switch
@@ -18,12 +30,13 @@ public sealed record WatchedLife(Lifetime Life, string Model, string Slot, strin
             WatchBy.Lot => Lot,
             WatchBy.Number => Number,
             WatchBy.Site => Site,
+            WatchBy.Supplier => Supplier,
             _ => throw new ArgumentOutOfRangeException(nameof(by)),
         };
 }
 
 /// <summary>Parts that live significantly shorter than their peers in the same slot of the same model.</summary>
-/// <param name="Value">The lot, number or site.</param>
+/// <param name="Value">The lot, number or site, or the supplier with the grade.</param>
 /// <param name="Parts">How many there were, those in service among them.</param>
 /// <param name="InService">How many still serve.</param>
 /// <param name="Test">Against their peers.</param>

@@ -122,11 +122,16 @@ public sealed class CampaignWaves
                 : [hours, units];
         return [.. ways.OfType<WaveWay>()];
 
-        WaveWay? Try(int hundredths, int more) =>
-            Of([.. sites.Select(s => s with { Spare = s.Spare + more })], Share(whole, hundredths), from, carry).Done
-                is { } done
-                ? new WaveWay(hundredths, more, done)
-                : null;
+        WaveWay? Try(int hundredths, int more)
+        {
+            var (waves, unplaced) = Lay(
+                [.. sites.Where(s => s.Units > 0).Select(s => s with { Spare = s.Spare + more })],
+                Share(whole, hundredths),
+                from,
+                carry
+            );
+            return unplaced > 0 || waves.Count == 0 ? null : new WaveWay(hundredths, more, waves.Max(w => w.Back));
+        }
 
         bool InTime(WaveWay? way) => way?.Done <= day;
     }
@@ -221,7 +226,9 @@ public sealed class CampaignWaves
             used += need;
             var ready = bench[i].Day;
             var back = WorkedFrom(bench, ready.AddDays(carry));
-            var leaves = next.Here ? from : WorkedUntil(bench, begins.AddDays(-carry)) ?? begins;
+            var leaves = next.Here
+                ? (from < begins ? from : begins)
+                : WorkedUntil(bench, begins.AddDays(-carry)) ?? begins;
             waves.Add(new Wave(next.Site.Site, units, next.Here, leaves, begins, ready, back));
             next.Sizes.Dequeue();
             next.At =
@@ -257,9 +264,9 @@ public sealed class CampaignWaves
         return DateOnly.MinValue;
     }
 
-    /// <summary>The first morning a site's first wave can be at the bench; what is here is.</summary>
+    /// <summary>The first morning a site's first wave can be at the bench; what is here can at once.</summary>
     private static DateOnly First(IReadOnlyList<BenchDay> bench, DateOnly from, int carry, int here) =>
-        here > 0 ? from : WorkedFrom(bench, from).AddDays(carry);
+        here > 0 ? DateOnly.MinValue : WorkedFrom(bench, from).AddDays(carry);
 
     /// <summary>The day itself, or the next that is worked; after the last, the day itself.</summary>
     private static DateOnly WorkedFrom(IReadOnlyList<BenchDay> bench, DateOnly day) =>

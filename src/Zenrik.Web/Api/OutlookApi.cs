@@ -24,7 +24,7 @@ internal static class OutlookApi
             .WithTags("Outlook");
         api.MapGet("/outlook/calendar", Bench).WithSummary("Who does what when at the bench").WithTags("Outlook");
         api.MapGet("/outlook/watch", Watched)
-            .WithSummary("Lots, numbers and sites whose parts live shorter than their peers")
+            .WithSummary("Lots, numbers, suppliers and sites whose parts live shorter than their peers")
             .WithTags("Outlook");
         api.MapGet("/outlook/spares", Spares)
             .WithSummary("How many parts of each slot will fail within some days, and how many are enough")

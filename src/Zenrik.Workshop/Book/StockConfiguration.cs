@@ -48,6 +48,9 @@ internal sealed class ItemConfiguration : IEntityTypeConfiguration<Item>
             i.BinKind,
             i.Code,
         });
+        // Most were built in, or came before orders were kept here.
+        builder.HasIndex(i => i.OrderId).HasFilter("order_id IS NOT NULL");
+        builder.HasOne(i => i.Order).WithMany().HasForeignKey(i => i.OrderId).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne(i => i.Number).WithMany().HasForeignKey(i => i.NumberId).OnDelete(DeleteBehavior.Restrict);
         builder
             .HasOne(i => i.Bin)

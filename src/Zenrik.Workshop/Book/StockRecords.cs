@@ -33,6 +33,11 @@ public sealed class Item
     /// <summary>What it cost landed, in the workshop's currency; null when nobody entered it.</summary>
     public decimal? Cost { get; set; }
 
+    /// <summary>The order it came by: from whom, and in which grade; null where that is not known.</summary>
+    public Guid? OrderId { get; set; }
+
+    public PartOrder? Order { get; init; }
+
     public BinId? BinId { get; private set; }
 
     /// <summary>Its bin's kind, kept beside the bin so that the shelves have an index of their own; the database keeps them equal.</summary>

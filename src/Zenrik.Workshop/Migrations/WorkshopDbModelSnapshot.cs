@@ -1359,6 +1359,10 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("number_id");
 
+                    b.Property<Guid?>("OrderId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("order_id");
+
                     b.Property<string>("Serial")
                         .HasMaxLength(64)
                         .HasColumnType("character varying(64)")
@@ -1385,6 +1389,10 @@ namespace Zenrik.Workshop.Migrations
                     b.HasIndex("Code")
                         .IsUnique()
                         .HasDatabaseName("ix_items_code");
+
+                    b.HasIndex("OrderId")
+                        .HasDatabaseName("ix_items_order_id")
+                        .HasFilter("order_id IS NOT NULL");
 
                     b.HasIndex("Serial")
                         .HasDatabaseName("ix_items_serial");
@@ -3839,6 +3847,12 @@ namespace Zenrik.Workshop.Migrations
                         .IsRequired()
                         .HasConstraintName("fk_items_catalogue_numbers_number_id");
 
+                    b.HasOne("Zenrik.Workshop.Book.PartOrder", "Order")
+                        .WithMany()
+                        .HasForeignKey("OrderId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_items_part_orders_order_id");
+
                     b.HasOne("Zenrik.Workshop.Book.Unit", "Unit")
                         .WithMany()
                         .HasForeignKey("UnitId")
@@ -3855,6 +3869,8 @@ namespace Zenrik.Workshop.Migrations
                     b.Navigation("Bin");
 
                     b.Navigation("Number");
+
+                    b.Navigation("Order");
 
                     b.Navigation("Unit");
                 });

@@ -81,6 +81,7 @@ public sealed class FleetLives(WorkshopDb db, IMemoryCache cache, TimeProvider c
                     SELECT unit_id, max(at) AS at FROM unit_events WHERE kind = 'State' GROUP BY unit_id
                 )
                 SELECT u.tag, u.site, u.model_code, m.name AS model, s.to_slot AS slot, i.batch AS lot, n.number,
+                       p.name AS supplier, o.grade,
                        s.at AS since, coalesce(s.left_at, CASE WHEN u.state = ANY({outOfUse}) THEN e.at END) AS until,
                        s.left_at IS NOT NULL AS removed, s.left_at IS NULL AND u.state <> ALL({outOfUse}) AS serves,
                        r.purpose, coalesce(r.circumstances, ARRAY[]::text[]) AS circumstances, l.fault
@@ -89,6 +90,8 @@ public sealed class FleetLives(WorkshopDb db, IMemoryCache cache, TimeProvider c
                 JOIN models m ON m.code = u.model_code
                 JOIN items i ON i.id = s.item_id
                 JOIN catalogue_numbers n ON n.id = i.number_id
+                LEFT JOIN part_orders o ON o.id = i.order_id
+                LEFT JOIN suppliers p ON p.id = o.supplier_id
                 LEFT JOIN ended e ON e.unit_id = u.id
                 LEFT JOIN repairs r ON r.id = s.left_in
                 LEFT JOIN repair_lines l ON l.repair_id = s.left_in AND l.slot = s.left_slot
@@ -135,6 +138,8 @@ public sealed class FleetLives(WorkshopDb db, IMemoryCache cache, TimeProvider c
         string Slot,
         string? Lot,
         string Number,
+        string? Supplier,
+        string? Grade,
         DateTimeOffset Since,
         DateTimeOffset? Until,
         bool Removed,
@@ -158,7 +163,8 @@ public sealed class FleetLives(WorkshopDb db, IMemoryCache cache, TimeProvider c
                     once(Slot),
                     Lot is null ? null : once(Lot),
                     once(Number),
-                    once(Site)
+                    once(Site),
+                    Supplier is null ? null : once($"{Supplier}, {Grade!.ToLowerInvariant()}")
                 ),
                 once(Tag),
                 Serves,

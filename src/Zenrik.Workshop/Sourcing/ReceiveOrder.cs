@@ -109,6 +109,7 @@ public sealed class ReceiveOrder(WorkshopDb db, TimeProvider clock)
                 var item = await Items.Create(db, number, i < serials.Count ? serials[i] : null, stop);
                 item.Batch = string.IsNullOrWhiteSpace(delivery.Batch) ? null : delivery.Batch.Trim();
                 item.Cost = cost;
+                item.OrderId = order.Id;
                 db.Items.Add(item);
                 db.Movements.Add(item.MoveTo(bin, MovementReason.Received, occasion));
                 first ??= item;

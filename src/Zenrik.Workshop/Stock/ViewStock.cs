@@ -247,6 +247,7 @@ public sealed class ViewStock(WorkshopDb db)
             .Include(i => i.Bin)
             .Include(i => i.Unit)
             .Include(i => i.Reservation!.Repair)
+            .Include(i => i.Order!.Supplier)
             .SingleOrDefaultAsync(i => i.Code == code, stop);
         if (item is null)
         {

@@ -59,6 +59,29 @@ public sealed class WatchTests
     }
 
     [Fact]
+    public void A_supplier_whose_parts_fail_early_is_found_whatever_lots_they_are_of()
+    {
+        // The bad ones came in many lots, of which none is large enough to stand out.
+        var fleet = Fleet(7, 900)
+            .Select(
+                (l, i) =>
+                    l.Lot == "B"
+                        ? l with
+                        {
+                            Lot = $"B{i % 12}",
+                            Supplier = "the trader, unbranded",
+                        }
+                        : l with
+                        {
+                            Supplier = "the mainland, compatible",
+                        }
+            )
+            .ToList();
+        var found = Watch.Find(fleet).ShouldHaveSingleItem();
+        (found.By, found.Value, found.Parts).ShouldBe((WatchBy.Supplier, "the trader, unbranded", 40));
+    }
+
+    [Fact]
     public void Noise_is_not_found()
     {
         var alarms = Enumerable.Range(100, 60).Sum(seed => Watch.Find(Fleet(seed, 5000)).Count);

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Sourcing;
+using Zenrik.Workshop.Reliability;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Sourcing;
 
@@ -114,6 +115,19 @@ public sealed class OrderTests(TemplateDatabase databases)
             await book.Do<ReceiveOrder, Outcome<string>>(r => r.Run(Guid.NewGuid(), order.Id, new Delivery(number), bo))
         ).Value.ShouldContain($"promised to {Repair.CodeOf(repair)}");
         (await Settle(true)).Refusal!.Message.ShouldContain("did not come wrong");
+
+        // What came keeps whom it came from, and how long it lasts is told by that.
+        (await book.Ask(db => db.Items.CountAsync(i => i.OrderId == order.Id && i.Number.Number == number))).ShouldBe(
+            1
+        );
+        (
+            await book.Sql(
+                $"UPDATE items SET order_id = '{order.Id}' WHERE code = (SELECT min(code) FROM items WHERE unit_id IS NOT NULL)"
+            )
+        ).ShouldBeNull();
+        (await book.Do<FleetLives, FleetLife>(l => l.Run()))
+            .Parts.Count(p => p.Life.Supplier == $"Tern & Sons, {order.Grade.ToString().ToLowerInvariant()}")
+            .ShouldBe(1);
 
         Task<Outcome<Guid>> Add(string name, KeptTerms with) =>
             book.Do<KeepSuppliers, Outcome<Guid>>(k => k.Add(name, null, with, bo));

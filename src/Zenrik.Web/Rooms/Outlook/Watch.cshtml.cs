@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Mvc;
 using Zenrik.Core;
 using Zenrik.Core.Reliability;
 using Zenrik.Web.Hosting;
+using Zenrik.Workshop.Book;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Reliability;
 
@@ -44,6 +45,13 @@ public sealed class WatchModel(FleetLives lives, ChangeUnits change) : RoomPage
         )
             ? Did(said, "/Fleet/Campaign", new { name = name!.Trim() })
             : Refused(refusal, "/Outlook/Watch");
+    }
+
+    /// <summary>What a campaign for it may be called.</summary>
+    public static string NameOf(WatchFinding found)
+    {
+        var name = $"Watch: {found.Slot} {found.Value}";
+        return name.Length > CampaignMark.MaxName ? name[..CampaignMark.MaxName].TrimEnd() : name;
     }
 
     /// <summary>By when 63 of 100 have failed; what lies beyond a machine's life is not said to the year.</summary>
