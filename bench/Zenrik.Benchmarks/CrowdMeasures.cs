@@ -27,6 +27,12 @@ internal static class CrowdMeasures
         var crowd = await Ask(Clients, seconds, page);
         var emptyCrowd = await Ask(Clients, seconds / 4, nothing);
 
+        foreach (var kind in mixed.Distinct().GroupBy(KindOf))
+        {
+            var times = await Measure.Times(() => program.Get(kind.ElementAt(seed++ % kind.Count()), false), 20);
+            Say($"  of them {kind.Key, -22} median {Measure.Quantile(times, 0.5):0.0} ms");
+        }
+
         Say(
             $"  mixed pages, one client        {PerSecond(alone) / PerSecond(emptyAlone):0.000} × empty pages a second ({PerSecond(alone):0} against {PerSecond(emptyAlone):0})"
         );
@@ -60,6 +66,10 @@ internal static class CrowdMeasures
             return ([.. times.SelectMany(t => t).Order()], watch.Elapsed.TotalSeconds);
         }
 
+        static string KindOf(string address) =>
+            address.Split('?')[0] + (address.Contains('?') ? "?" : "") is var path && path.Count(c => c == '/') > 1
+                ? path[..(path.LastIndexOf('/') + 1)]
+                : path;
         static double PerSecond((IReadOnlyList<double> Times, double Seconds) asked) =>
             asked.Times.Count / asked.Seconds;
         static double P95((IReadOnlyList<double> Times, double Seconds) asked) => Measure.Quantile(asked.Times, 0.95);
@@ -68,26 +78,29 @@ internal static class CrowdMeasures
 
     /// <summary>
     /// Milliseconds of all processes of PostgreSQL on this machine, of those that have ended too; 0 where the system does
-    /// not tell. Fields 14 to 17 of /proc/PID/stat, in ticks of a hundredth of a second (proc(5)).
+    /// not tell. Fields 2 and 14 to 17 of /proc/PID/stat, times in ticks of a hundredth of a second (proc(5)).
     /// </summary>
-    private static double PostgresTime() =>
-        !Directory.Exists("/proc")
-            ? 0
-            : Process
-                .GetProcessesByName("postgres")
-                .Sum(p =>
+    private static double PostgresTime()
+    {
+        var ticks = 0.0;
+        foreach (var process in Directory.Exists("/proc") ? Directory.EnumerateDirectories("/proc") : [])
+        {
+            try
+            {
+                var stat = File.Exists($"{process}/stat") ? File.ReadAllText($"{process}/stat") : "";
+                if (stat.Contains("(postgres)", StringComparison.Ordinal))
                 {
-                    try
-                    {
-                        var stat = File.ReadAllText($"/proc/{p.Id}/stat");
-                        return stat[(stat.LastIndexOf(')') + 2)..]
-                                .Split(' ')[11..15]
-                                .Sum(ticks => double.Parse(ticks, CultureInfo.InvariantCulture)) * 10;
-                    }
-                    catch (IOException)
-                    {
-                        // It has ended; its time is its parent's now.
-                        return 0;
-                    }
-                });
+                    ticks += stat[(stat.LastIndexOf(')') + 2)..]
+                        .Split(' ')[11..15]
+                        .Sum(t => double.Parse(t, CultureInfo.InvariantCulture));
+                }
+            }
+            catch (IOException)
+            {
+                // It has ended; its time is its parent's now.
+            }
+        }
+
+        return ticks * 10;
+    }
 }
