@@ -66,10 +66,11 @@ internal static class CrowdMeasures
             return ([.. times.SelectMany(t => t).Order()], watch.Elapsed.TotalSeconds);
         }
 
+        // "/fleet/SK-01000" is one of many pages under "/fleet/", "/fleet?search=…" a search.
         static string KindOf(string address) =>
-            address.Split('?')[0] + (address.Contains('?') ? "?" : "") is var path && path.Count(c => c == '/') > 1
-                ? path[..(path.LastIndexOf('/') + 1)]
-                : path;
+            address.LastIndexOf('/') is var last and > 0 ? address[..(last + 1)]
+            : address.IndexOf('?', StringComparison.Ordinal) is var asks and > 0 ? address[..(asks + 1)]
+            : address;
         static double PerSecond((IReadOnlyList<double> Times, double Seconds) asked) =>
             asked.Times.Count / asked.Seconds;
         static double P95((IReadOnlyList<double> Times, double Seconds) asked) => Measure.Quantile(asked.Times, 0.95);

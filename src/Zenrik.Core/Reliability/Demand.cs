@@ -49,24 +49,12 @@ public sealed class Demand
     /// <param name="withinDays">How far ahead.</param>
     public static Demand Of(IReadOnlyCollection<Lifetime> seen, IReadOnlyCollection<double> ageDays, double withinDays)
     {
-        if (ageDays.Count == 0 || seen.Count == 0)
-        {
-            return new Demand([(1, PoissonBinomial.Of([]))]);
-        }
-
         // Ages, and how many have each, so that thousands cost no more than weeks.
         var ages = ageDays.Select(a => ageDays.Count > ManyParts ? Math.Round(a / 7) * 7 : a).CountBy(a => a).ToList();
-        return new Demand([
-            .. Laws(seen)
-                .Select(law =>
-                    (
-                        law.Weight,
-                        PoissonBinomial.Of([
-                            .. ages.SelectMany(a => Enumerable.Repeat(law.FailsWithin(a.Key, withinDays), a.Value)),
-                        ])
-                    )
-                ),
-        ]);
+        return Counted(
+            seen,
+            law => ages.SelectMany(a => Enumerable.Repeat(law.FailsWithin(a.Key, withinDays), a.Value))
+        );
     }
 
     /// <summary>
@@ -79,32 +67,27 @@ public sealed class Demand
         IReadOnlyCollection<(double Age, double Serves)> parts
     )
     {
-        if (parts.Count == 0 || seen.Count == 0)
-        {
-            return new Demand([(1, PoissonBinomial.Of([]))]);
-        }
-
         // To the month: nobody knows the end of a unit's use better.
         var alike = parts
             .Select(p => (Age: Math.Round(p.Age / Month) * Month, Serves: Math.Round(p.Serves / Month) * Month))
             .CountBy(p => p)
             .ToList();
-        return new Demand([
-            .. Laws(seen)
-                .Select(law =>
-                    (
-                        law.Weight,
-                        PoissonBinomial.Of([
-                            .. alike.SelectMany(a =>
-                            {
-                                var (chance, times) = law.Chances(a.Key.Age, a.Key.Serves);
-                                return Enumerable.Repeat(chance, times * a.Value);
-                            }),
-                        ])
-                    )
-                ),
-        ]);
+        return Counted(
+            seen,
+            law =>
+                alike.SelectMany(a =>
+                {
+                    var (chance, times) = law.Chances(a.Key.Age, a.Key.Serves);
+                    return Enumerable.Repeat(chance, times * a.Value);
+                })
+        );
     }
+
+    /// <param name="chances">By each law, the independent chances whose number is asked for.</param>
+    private static Demand Counted(IReadOnlyCollection<Lifetime> seen, Func<Law, IEnumerable<double>> chances) =>
+        seen.Count == 0
+            ? new Demand([(1, PoissonBinomial.Of([]))])
+            : new Demand([.. Laws(seen).Select(law => (law.Weight, PoissonBinomial.Of([.. chances(law)])))]);
 
     private const double Month = 365.25 / 12;
     private const double Never = 1e-6;

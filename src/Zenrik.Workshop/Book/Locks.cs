@@ -60,6 +60,14 @@ internal static class Locks
         return await db.Models.SingleOrDefaultAsync(m => m.Code == code, stop);
     }
 
+    /// <summary>A campaign by its name.</summary>
+    public static async Task<Outcome<Campaign>> LockCampaign(this WorkshopDb db, string name, CancellationToken stop)
+    {
+        await db.Hold($"SELECT 1 FROM campaigns WHERE name = {name} FOR UPDATE", stop);
+        var campaign = await db.Campaigns.SingleOrDefaultAsync(c => c.Name == name, stop);
+        return campaign is null ? new Refusal(RefusalReason.NotFound, $"There is no campaign “{name}”.") : campaign;
+    }
+
     /// <summary>The list of models: two that enter the same machine at once enter it one after the other.</summary>
     public static Task LockModels(this WorkshopDb db, CancellationToken stop) =>
         db.Hold($"SELECT pg_advisory_xact_lock(hashtext('models'))", stop);

@@ -104,6 +104,7 @@ internal sealed class CampaignConfiguration : IEntityTypeConfiguration<Campaign>
     public void Configure(EntityTypeBuilder<Campaign> builder)
     {
         builder.HasKey(c => c.Name);
+        builder.Ignore(c => c.Over);
         builder.Property(c => c.Name).HasMaxLength(CampaignMark.MaxName);
         builder.Property(c => c.Assembly).HasMaxLength(40);
         builder.Property(c => c.Why).HasMaxLength(Campaign.MaxWhy);

@@ -1,3 +1,4 @@
+using Zenrik.Core;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Stock;
 
@@ -149,6 +150,12 @@ public sealed class Campaign
     public DateTimeOffset? EndedAt { get; set; }
 
     public Guid? EndedById { get; set; }
+
+    /// <summary>Why nothing is done in it any more; null while it runs.</summary>
+    public Refusal? Over =>
+        EndedAt is null
+            ? null
+            : new Refusal(RefusalReason.Conflict, $"“{Name}” has ended. Take it up again on its page first.");
 
     /// <summary>Why it ended with units still to do.</summary>
     public string? EndedWhy { get; set; }

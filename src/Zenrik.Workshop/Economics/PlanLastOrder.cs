@@ -12,7 +12,7 @@ namespace Zenrik.Workshop.Economics;
 /// <summary>How many of a part to buy when it can be bought for the last time.</summary>
 /// <param name="Numbers">The part numbers in service in the slot, the most used first.</param>
 /// <param name="InService">Parts that serve now.</param>
-/// <param name="Overdue">Of their units, how many should be out of use by now; <see cref="PlanLastOrder.OverdueMonths"/> more are counted for each.</param>
+/// <param name="Overdue">Of their units, how many should be out of use by now; <see cref="LastBuy.OverdueMonths"/> more are counted for each.</param>
 /// <param name="LastLeaves">The last unit's end of use, as planned.</param>
 /// <param name="Failed">How many of its kind failed by themselves; 0: nothing can be said.</param>
 /// <param name="Expected">Failures until every unit is out of use.</param>
@@ -50,24 +50,13 @@ public sealed record LastOrder(
 }
 
 /// <summary>The last order of a part: its fleet grows older and goes, and what is left over then is worth nothing.</summary>
-/// <remarks>
-/// A part too few costs another unit sooner, one too many its price: as many are bought as are enough with a chance of
-/// missing ÷ (missing + price), the critical fractile (K. J. Arrow, T. Harris, J. Marschak, "Optimal inventory policy",
-/// Econometrica 19, 1951; from memory).
-/// </remarks>
 public sealed class PlanLastOrder(WorkshopDb db, FleetLives lives, TimeProvider clock)
 {
-    /// <summary>Where nothing says what a missing part costs against one too many. Common practice, no published source.</summary>
-    public const double UsualLevel = 0.95;
-
-    /// <summary>Months counted for a unit that should be out of use by now and is not. Common practice, no published source.</summary>
-    public const int OverdueMonths = 6;
-
     private const double DaysAMonth = 365.25 / 12;
 
     /// <param name="level">
     /// With which chance there should be enough, above 0 and below 1; null: as far as a part pays, or
-    /// <see cref="UsualLevel"/> where nobody knows a price.
+    /// <see cref="LastBuy.UsualLevel"/> where nobody knows a price.
     /// </param>
     /// <returns>Null where no such model has a part in such a slot.</returns>
     public async Task<LastOrder?> Run(string code, string slot, double? level, CancellationToken stop = default)
@@ -92,28 +81,22 @@ public sealed class PlanLastOrder(WorkshopDb db, FleetLives lives, TimeProvider 
         var months = serving.ConvertAll(p =>
             MonthsLeft.Of(bought[p.Tag], today, model.LifeMonths, model.SupportEnds, null).Months
         );
-        var used = months.ConvertAll(m => m > 0 ? m : OverdueMonths);
+        var used = months.ConvertAll(LastBuy.Used);
         var demand = Demand.Until(
             kind.ConvertAll(p => p.Life.Life),
             [.. serving.Zip(used).Select(p => ((double)p.First.Life.Life.Days, p.Second * DaysAMonth))]
         );
         var figures = await db.Figures(stop);
-        List<string> numbers =
-        [
-            .. serving
-                .GroupBy(p => p.Life.Number!)
-                .OrderByDescending(g => g.Count())
-                .ThenBy(g => g.Key, StringComparer.Ordinal)
-                .Select(g => g.Key),
-        ];
+        var numbers = FleetLife.NumbersOf(serving);
         var prices = await db.PricesOf(numbers, figures, stop);
         decimal? price = numbers.Where(prices.ContainsKey).Select(n => (decimal?)prices[n]).Min();
-        var share = Math.Min(1, used.DefaultIfEmpty(0).Average() / 2 / Math.Max(1, model.LifeMonths));
-        var missing = decimal.Round(
-            new Rates(figures.LabourPerHour, figures.LoanPerDay).Spent(DecideFor.Retiring(model)) * (decimal)share,
-            2
+        var missing = LastBuy.Missing(
+            new Rates(figures.LabourPerHour, figures.LoanPerDay).Spent(DecideFor.Retiring(model)),
+            used,
+            Math.Max(1, model.LifeMonths)
         );
-        double? pays = price > 0 && missing > 0 ? (double)(missing / (missing + price.Value)) : null;
+        var pays = LastBuy.Pays(missing, price);
+        var wanted = level ?? pays ?? LastBuy.UsualLevel;
         var stock = await db.FreeAndComing(numbers, stop);
         return new LastOrder(
             model,
@@ -126,8 +109,8 @@ public sealed class PlanLastOrder(WorkshopDb db, FleetLives lives, TimeProvider 
             demand.Mean,
             demand.Quantile(0.1),
             demand.Quantile(0.9),
-            demand.Quantile(level ?? pays ?? UsualLevel),
-            level ?? pays ?? UsualLevel,
+            demand.Quantile(wanted),
+            wanted,
             price,
             missing,
             pays,

@@ -145,9 +145,9 @@ public sealed class ChangeUnits(WorkshopDb db, TimeProvider clock)
         // Two who mark the first units at once begin one campaign.
         await db.Database.ExecuteSqlAsync($"SELECT pg_advisory_xact_lock({LockKey})", stop);
         var campaign = await db.Campaigns.SingleOrDefaultAsync(c => c.Name == name, stop);
-        if (campaign is { EndedAt: not null })
+        if (campaign?.Over is { } over)
         {
-            return new Refusal(RefusalReason.Conflict, $"“{name}” has ended. Take it up again on its page first.");
+            return over;
         }
 
         if (campaign is null)

@@ -181,9 +181,9 @@ public sealed class KeepCampaigns(WorkshopDb db, ServiceMapShelf maps, PlanFor p
             {
                 var wanted = string.IsNullOrWhiteSpace(assembly) ? null : assembly;
                 var reason = why?.Trim() ?? "";
-                if (campaign.EndedAt is not null)
+                if (campaign.Over is { } over)
                 {
-                    return new Refusal(RefusalReason.Conflict, $"“{name}” has ended. Take it up again first.");
+                    return over;
                 }
 
                 if (purpose is null || !Enum.IsDefined(purpose.Value))
@@ -278,17 +278,10 @@ public sealed class KeepCampaigns(WorkshopDb db, ServiceMapShelf maps, PlanFor p
 
         async Task<Outcome<string>> Work()
         {
-            return await Lock(name, stop) is { } campaign
+            return (await db.LockCampaign(name, stop)).Try(out var campaign, out var none)
                 ? await change(campaign)
-                : new Refusal(RefusalReason.NotFound, $"There is no campaign “{name}”.");
+                : none;
         }
-    }
-
-    /// <summary>A campaign, for nobody else to change until the caller's write ends; null when there is none.</summary>
-    internal async Task<Campaign?> Lock(string name, CancellationToken stop)
-    {
-        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM campaigns WHERE name = {name} FOR UPDATE", stop);
-        return await db.Campaigns.SingleOrDefaultAsync(c => c.Name == name, stop);
     }
 
     /// <summary>The tags of a site's next units: to do, in no repair, and in use.</summary>

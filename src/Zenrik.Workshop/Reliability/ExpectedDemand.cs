@@ -48,13 +48,7 @@ public sealed class ExpectedDemand(WorkshopDb db, FleetLives lives)
             rows.Add(
                 new SlotDemand(
                     slot,
-                    [
-                        .. serving
-                            .GroupBy(p => p.Life.Number!)
-                            .OrderByDescending(g => g.Count())
-                            .ThenBy(g => g.Key, StringComparer.Ordinal)
-                            .Select(g => g.Key),
-                    ],
+                    FleetLife.NumbersOf(serving),
                     demand.Mean,
                     demand.Variance,
                     demand.Quantile(0.1),

@@ -38,6 +38,16 @@ public sealed record FleetLife(
     IReadOnlyList<WatchFinding> Found
 )
 {
+    /// <summary>The numbers of some parts, the most used first.</summary>
+    public static IReadOnlyList<string> NumbersOf(IEnumerable<ServedPart> parts) =>
+        [
+            .. parts
+                .GroupBy(p => p.Life.Number!)
+                .OrderByDescending(g => g.Count())
+                .ThenBy(g => g.Key, StringComparer.Ordinal)
+                .Select(g => g.Key),
+        ];
+
     /// <summary>The units that still carry what was found, by tag.</summary>
     public IReadOnlyList<string> Carriers(WatchFinding found) =>
         [

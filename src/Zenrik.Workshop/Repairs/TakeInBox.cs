@@ -64,10 +64,7 @@ public sealed class TakeInBox(WorkshopDb db, OpenRepair openRepair, TimeProvider
         await db.Campaigns.AsNoTracking().SingleOrDefaultAsync(c => c.Name == name, stop) switch
         {
             null => new Refusal(RefusalReason.NotFound, $"There is no campaign “{name}”."),
-            { EndedAt: not null } => new Refusal(
-                RefusalReason.Conflict,
-                $"“{name}” has ended. Take it up again first."
-            ),
+            { Over: { } over } => over,
             { Purpose: null } => new Refusal(RefusalReason.Conflict, "Say first what is done in it."),
             { Purpose: { } purpose } campaign => await Run(
                 request,

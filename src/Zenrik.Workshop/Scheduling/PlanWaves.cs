@@ -114,14 +114,14 @@ public sealed class PlanWaves(
                 return new Refusal(RefusalReason.Invalid, "It begins within a year, or is not planned yet.");
             }
 
-            if (await campaigns.Lock(name, stop) is not { } campaign)
+            if (!(await db.LockCampaign(name, stop)).Try(out var campaign, out var missing))
             {
-                return new Refusal(RefusalReason.NotFound, $"There is no campaign “{name}”.");
+                return missing;
             }
 
-            if (campaign.EndedAt is not null)
+            if (campaign.Over is { } over)
             {
-                return new Refusal(RefusalReason.Conflict, $"“{name}” has ended. Take it up again first.");
+                return over;
             }
 
             campaign.Waves = terms;

@@ -1,5 +1,3 @@
-using Shouldly;
-using Xunit;
 using Zenrik.Core.Reliability;
 
 namespace Zenrik.Core.Tests.Reliability;

@@ -1,6 +1,4 @@
 using CsCheck;
-using Shouldly;
-using Xunit;
 using Zenrik.Core.Scheduling;
 
 namespace Zenrik.Core.Tests.Scheduling;

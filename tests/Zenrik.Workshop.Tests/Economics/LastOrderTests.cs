@@ -1,3 +1,4 @@
+using Zenrik.Core.Economics;
 using Zenrik.Workshop.Economics;
 
 namespace Zenrik.Workshop.Tests.Economics;
@@ -45,7 +46,7 @@ public sealed class LastOrderTests(TemplateDatabase databases)
         (await book.Sql("DELETE FROM stored_offers; UPDATE items SET cost = NULL")).ShouldBeNull();
         var priceless = (await Last("battery", null))!;
         (priceless.Price, priceless.Pays, priceless.PaysFor).ShouldBe((null, null, null));
-        priceless.Level.ShouldBe(PlanLastOrder.UsualLevel);
+        priceless.Level.ShouldBe(LastBuy.UsualLevel);
 
         (await Last("no-such-slot", null)).ShouldBeNull();
         (await book.Do<PlanLastOrder, LastOrder?>(l => l.Run("no-such", "battery", null, Stop))).ShouldBeNull();

@@ -16,7 +16,9 @@ day_clock_jump() {
   sleep 12
   echo "-2h" >"$clock"
   worked
-  say "  notes dated later than now $(ask "SELECT count(*) FROM repair_notes WHERE text LIKE 'hard %' AND at > now() + interval '1 hour'"), earlier than an hour ago $(ask "SELECT count(*) FROM repair_notes WHERE text LIKE 'hard %' AND at < now() - interval '1 hour'")"
-  [ "$(ask "SELECT count(*) FROM repair_notes WHERE text LIKE 'hard %' AND at > now() + interval '1 hour'")" -gt 0 ] || { say "  no clock was seen to jump"; return 1; }
+  local ahead
+  ahead=$(ask "SELECT count(*) FROM repair_notes WHERE text LIKE 'hard %' AND at > now() + interval '1 hour'")
+  say "  notes dated later than now: $ahead"
+  [ "$ahead" -gt 0 ] || { say "  no clock was seen to jump"; return 1; }
   nothing_lost && stock_is_whole
 }
