@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Runtime.CompilerServices;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
@@ -34,11 +35,11 @@ public sealed class FleetBatteries(WorkshopDb db, IMemoryCache cache, TimeProvid
     /// <summary>Months the calendar looks ahead.</summary>
     public const int Months = 18;
 
-    /// <summary>Beside the figures it follows from, as long as these are kept.</summary>
-    private static readonly ConditionalWeakTable<
-        FleetWear,
-        IReadOnlyList<(DateOnly Month, BatteryCount Count)>
-    > Calendars = [];
+    /// <summary>What follows from the figures alone, beside them as long as these are kept.</summary>
+    private static readonly ConditionalWeakTable<FleetWear, Followed> Kept = [];
+
+    /// <summary>Days and levels asked for that are kept; a room asks for few.</summary>
+    private const int MostKept = 32;
 
     public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
 
@@ -47,7 +48,33 @@ public sealed class FleetBatteries(WorkshopDb db, IMemoryCache cache, TimeProvid
 
     /// <summary>How many come under the limit in each of the next months.</summary>
     public IReadOnlyList<(DateOnly Month, BatteryCount Count)> Calendar(FleetWear wear) =>
-        Calendars.GetValue(wear, w => BatteryCalendar.Months(w.Batteries, Today, Months));
+        Kept.GetOrCreateValue(wear).Calendar ??= BatteryCalendar.Months(wear.Batteries, Today, Months);
+
+    /// <summary>By site, model and number, what is needed by a day.</summary>
+    /// <inheritdoc cref="BatteryCalendar.Needs"/>
+    public static IReadOnlyList<BatteryNeed> Needs(FleetWear wear, DateOnly by, double enough) =>
+        Needs(wear, by, enough, everywhere: false);
+
+    private static IReadOnlyList<BatteryNeed> Needs(FleetWear wear, DateOnly by, double enough, bool everywhere)
+    {
+        var kept = Kept.GetOrCreateValue(wear).Needs;
+        if (kept.Count >= MostKept)
+        {
+            kept.Clear();
+        }
+
+        return kept.GetOrAdd(
+            (by, enough, everywhere),
+            _ =>
+                BatteryCalendar.Needs(
+                    everywhere
+                        ? wear.Batteries.Where(b => b.Number is not null).Select(b => b with { Site = "", Model = "" })
+                        : wear.Batteries,
+                    by,
+                    enough
+                )
+        );
+    }
 
     /// <summary>By number, what is needed by a day, and what of it is there.</summary>
     public async Task<IReadOnlyList<NumberNeed>> ByNumber(
@@ -57,14 +84,8 @@ public sealed class FleetBatteries(WorkshopDb db, IMemoryCache cache, TimeProvid
         CancellationToken stop = default
     )
     {
-        var needs = BatteryCalendar
-            .Needs(
-                wear.Batteries.Where(b => b.Number is not null).Select(b => b with { Site = "", Model = "" }),
-                by,
-                enough
-            )
-            .ToList();
-        var stock = await db.FreeAndComing(needs.ConvertAll(n => n.Number!), stop);
+        var needs = Needs(wear, by, enough, everywhere: true);
+        var stock = await db.FreeAndComing([.. needs.Select(n => n.Number!)], stop);
         return
         [
             .. needs
@@ -231,4 +252,14 @@ public sealed class FleetBatteries(WorkshopDb db, IMemoryCache cache, TimeProvid
     }
 
     private static DateOnly Day(DateTimeOffset at) => DateOnly.FromDateTime(at.LocalDateTime);
+
+    private sealed class Followed
+    {
+        public IReadOnlyList<(DateOnly Month, BatteryCount Count)>? Calendar { get; set; }
+
+        public ConcurrentDictionary<
+            (DateOnly By, double Enough, bool Everywhere),
+            IReadOnlyList<BatteryNeed>
+        > Needs { get; } = [];
+    }
 }

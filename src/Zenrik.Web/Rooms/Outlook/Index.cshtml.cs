@@ -11,6 +11,9 @@ namespace Zenrik.Web.Rooms.Outlook;
 [PostingNeeds(Policies.Counter)]
 public sealed class IndexModel(FleetBatteries batteries, ChangeUnits change) : RoomPage
 {
+    /// <summary>Tags written out of one row, the surest first; a campaign takes all.</summary>
+    public const int MostTags = 60;
+
     public static IReadOnlyList<int> Levels { get; } = [80, 90, 95, 99];
 
     public DateOnly By { get; private set; }
@@ -44,7 +47,7 @@ public sealed class IndexModel(FleetBatteries batteries, ChangeUnits change) : R
                     m.Month <= By
                 )),
         ]);
-        Needs = BatteryCalendar.Needs(Wear.Batteries, By, Sure / 100.0);
+        Needs = FleetBatteries.Needs(Wear, By, Sure / 100.0);
         Numbers = await batteries.ByNumber(Wear, By, Sure / 100.0, stop);
     }
 
@@ -61,8 +64,8 @@ public sealed class IndexModel(FleetBatteries batteries, ChangeUnits change) : R
     {
         var day = Within(by);
         var wear = await batteries.Run(stop);
-        var due = BatteryCalendar
-            .Needs(wear.Batteries, day, 0.9)
+        var due = FleetBatteries
+            .Needs(wear, day, 0.9)
             .Where(n => n.Site == site && n.Model == model && n.Number == number)
             .SelectMany(n => n.Due)
             .ToList();
