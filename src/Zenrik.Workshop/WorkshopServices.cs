@@ -148,7 +148,9 @@ public static class WorkshopServices
         services.AddScoped<PlaceOrder>();
         services.AddScoped<ReceiveOrder>();
         services.AddScoped<ViewOrders>();
+        services.AddScoped<WantedLines>();
         services.AddScoped<ProposeOrders>();
+        services.AddScoped<OrderShipment>();
         services.AddScoped<SetFigures>();
         services.AddScoped<SetDaysOff>();
         services.AddScoped<KeepSuppliers>();

@@ -198,10 +198,29 @@ test("a level is kept, what is short is proposed and ordered once", async ({ pag
   await page.getByRole("button", { name: "Set", exact: true }).click();
   await expect(page.getByText("is ordered up to 6 when fewer than 4")).toBeVisible();
   await page.goto(`${workshop.url}/stores/proposal`);
-  const row = page.locator("tr", { hasText: "TW-5R0Q-21847" });
+  const row = page.locator(".walk tr", { hasText: "TW-5R0Q-21847" });
   await expect(row).toContainText("4–6");
   await row.getByRole("button", { name: "Order TW-5R0Q-21847" }).click();
   await expect(page.getByRole("status").filter({ hasText: "ordered" })).toBeVisible();
-  await expect(page.locator("tr", { hasText: "TW-5R0Q-21847" })).toHaveCount(0);
+  await expect(page.locator(".walk tr", { hasText: "TW-5R0Q-21847" })).toHaveCount(0);
   expect(workshop.sql("SELECT count(*) FROM part_orders WHERE number = 'TW-5R0Q-21847' AND repair_id IS NULL AND state = 'Ordered'")).toBe("1");
+});
+
+test("what repairs wait for goes along with what the shelf is short of, and nothing that is not ticked", async ({ page, workshop }) => {
+  await signIn(page, workshop, "odd");
+  await page.goto(`${workshop.url}/stores/proposal`);
+  const shipment = page.locator("form.shipment", { hasText: /R-\d/ }).first();
+  const ticks = shipment.getByRole("checkbox");
+  const lines = await ticks.count();
+  expect(lines).toBeGreaterThan(1);
+  for (let i = 0; i < lines; i++) await ticks.nth(i).uncheck();
+  await shipment.getByRole("button", { name: "Order what is ticked" }).click();
+  await expect(page.getByRole("alert")).toContainText("Nothing was ordered");
+  const left = await ticks.first().inputValue();
+  await ticks.first().uncheck();
+  const before = Number(workshop.sql("SELECT count(*) FROM part_orders"));
+  await shipment.getByRole("button", { name: "Order what is ticked" }).click();
+  await expect(page.getByRole("status").filter({ hasText: `${lines - 1} line` })).toBeVisible();
+  expect(Number(workshop.sql("SELECT count(*) FROM part_orders"))).toBe(before + lines - 1);
+  await expect(page.locator(`input[name=lines][value="${left}"]`)).toHaveCount(1);
 });

@@ -43,11 +43,55 @@ internal static class CounterApi
             .WithExample(
                 """{"offers": [{"supplier": "Mainland", "number": "X-1", "grade": "brand", "price": {"amount": 30, "currency": "GBP"}, "weightKg": 0.3, "freight": [{"name": "express", "base": {"amount": 55, "currency": "GBP"}, "brokerageIncluded": true, "sails": ["tuesday", "friday"], "transitDays": 1}]}], "refitting": 12}"""
             );
+        api.MapGet("/sourcing/shipments", Proposed)
+            .WithSummary(
+                "What the shelf is short of and repairs wait for: of whom to order it, and what goes together"
+            );
         api.MapPost("/decide", Decide)
             .WithSummary("The ways out of a repair by cost for each month of use, and what would change the answer")
             .WithExample(
                 """{"ways": [{"way": "part", "name": "new board", "parts": 180, "minutes": 60, "daysOut": 6, "chance": 0.9, "months": 24}, {"way": "retire", "name": "a new unit", "parts": 480, "minutes": 30, "daysOut": 3, "chance": 1, "months": 60}], "labourPerHour": 30, "loanPerDay": 2}"""
             );
+    }
+
+    private static async Task<Ok<ShipmentsAnswer>> Proposed(ProposeOrders propose, CancellationToken stop)
+    {
+        var proposed = await propose.Run(stop);
+        var plan = proposed.Shipments;
+        return TypedResults.Ok(
+            new ShipmentsAnswer(
+                [
+                    .. plan.Shipments.Select(s => new ShipmentAnswer(
+                        s.Supplier,
+                        s.By.Name,
+                        s.Leaves,
+                        s.Arrives,
+                        s.Total,
+                        s.Missing,
+                        [
+                            .. s.Lines.Select(l => new ShippedLineAnswer(
+                                l.Line.Waits,
+                                l.Line.What,
+                                l.Bid.Offer.Number,
+                                l.Quantity,
+                                l.Goods,
+                                l.Sending,
+                                l.AtBorder,
+                                l.Landed
+                            )),
+                        ],
+                        s.Sooner,
+                        s.Later
+                    )),
+                ],
+                [.. plan.Left.Select(l => new NotOrderedAnswer(l.Line.Waits, l.Line.What, l.Why))],
+                plan.Total,
+                plan.Saves,
+                plan.IsBest,
+                proposed.AtHand,
+                proposed.Notes
+            )
+        );
     }
 
     private static async Task<Results<Ok<TriageAnswer>, ProblemHttpResult>> Next(

@@ -127,6 +127,43 @@ public sealed record BidAnswer(
     Money? BreakEvenPrice
 );
 
+/// <summary>What is to be ordered, as the page "What to order" has it.</summary>
+public sealed record ShipmentsAnswer(
+    IReadOnlyList<ShipmentAnswer> Shipments,
+    [property: Description("What is wanted and cannot be ordered now.")] IReadOnlyList<NotOrderedAnswer> Left,
+    Money Total,
+    [property: Description("Against each line ordered by itself: money, waiting and parts that do not work together.")]
+        Money Saves,
+    [property: Description("No other choice costs less; else it is the best that was found.")] bool Best,
+    [property: Description("Lines of open repairs whose part lies free on a shelf.")] int AtHand,
+    [property: Description("Suppliers that could not be asked.")] IReadOnlyList<string> Notes
+);
+
+public sealed record ShipmentAnswer(
+    string Supplier,
+    string Freight,
+    DateOnly Leaves,
+    DateOnly Arrives,
+    Money Total,
+    [property: Description("What is missing to the least the supplier sells for.")] Money? Missing,
+    IReadOnlyList<ShippedLineAnswer> Lines,
+    [property: Description("The least dear way to have all of it earlier.")] OtherShipment? Sooner,
+    [property: Description("The least dear way that comes later.")] OtherShipment? Later
+);
+
+public sealed record ShippedLineAnswer(
+    [property: Description("Left out: for the shelf.")] string? Repair,
+    string What,
+    string Number,
+    int Quantity,
+    Money Goods,
+    [property: Description("Its share of freight and clearing.")] Money Sending,
+    [property: Description("Duty and tax.")] Money AtBorder,
+    Money Landed
+);
+
+public sealed record NotOrderedAnswer(string? Repair, string What, string Why);
+
 /// <summary>Ways out to weigh; or a stored repair.</summary>
 public sealed record DecideRequest(
     string? Repair,

@@ -10,7 +10,7 @@ namespace Zenrik.Workshop.Book;
 /// instance it comes from.
 /// </summary>
 /// <remarks>
-/// One rule of order: repair, then unit, then model, order or question, then items by label, then lots. Whoever keeps to it waits
+/// One rule of order: repair, then unit, then model, supplier, order or question, then items by label, then lots. Whoever keeps to it waits
 /// for others and never for somebody who waits for him; what cannot keep to it is done again (<see cref="Writing"/>).
 /// </remarks>
 internal static class Locks
@@ -52,6 +52,10 @@ internal static class Locks
         await db.Hold($"SELECT 1 FROM units WHERE tag = ANY({tags}) ORDER BY tag FOR UPDATE", stop);
         return await db.Units.Include(u => u.Campaigns).Where(u => tags.Contains(u.Tag)).ToListAsync(stop);
     }
+
+    /// <summary>A supplier: what is ordered of it together comes one after the other.</summary>
+    public static Task LockSupplier(this WorkshopDb db, Guid id, CancellationToken stop) =>
+        db.Hold($"SELECT 1 FROM suppliers WHERE id = {id} FOR UPDATE", stop);
 
     /// <summary>A model; null when there is none. What is made of its map comes one after the other.</summary>
     public static async Task<Model?> LockModel(this WorkshopDb db, string code, CancellationToken stop)

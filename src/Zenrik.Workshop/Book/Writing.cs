@@ -1,4 +1,6 @@
 using System.Runtime.CompilerServices;
+using System.Security.Cryptography;
+using System.Text;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage;
 using Npgsql;
@@ -126,6 +128,16 @@ internal static class Writing
                 "The request has no number of its own, so it could not be told from another one. Load the page again; nothing was changed."
             )
             : null;
+
+    /// <summary>The number of one part of what a request asks, the same whenever it is asked (RFC 9562, version 8, of SHA-256).</summary>
+    public static Guid PartOf(Guid request, string part)
+    {
+        Span<byte> hash = stackalloc byte[32];
+        SHA256.HashData([.. request.ToByteArray(bigEndian: true), .. Encoding.UTF8.GetBytes(part)], hash);
+        hash[6] = (byte)((hash[6] & 0x0F) | 0x80);
+        hash[8] = (byte)((hash[8] & 0x3F) | 0x80);
+        return new Guid(hash[..16], bigEndian: true);
+    }
 
     /// <summary>A number that was used for something else.</summary>
     public static Refusal UsedElsewhere { get; } =

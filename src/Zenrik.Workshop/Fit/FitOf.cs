@@ -211,14 +211,7 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
         List<string> listed = [.. number.Fits.Select(f => f.ModelCode).Distinct()];
         var units = await First(listed, MostUnits);
         units.AddRange(await First([.. codes.Except(listed)], MostUnits - units.Count));
-        var ids = units.Select(u => u.Id).ToList();
-        var inside = (
-            await db
-                .Items.AsNoTracking()
-                .Include(i => i.Number)
-                .Where(i => ids.Contains(i.UnitId!.Value))
-                .ToListAsync(stop)
-        ).ToLookup(i => i.UnitId!.Value);
+        var inside = await ItemsIn([.. units.Select(u => u.Id)], stop);
         var practice = await rules.Run(stop);
         var records = await db
             .FitTallies.AsNoTracking()
@@ -253,6 +246,67 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
                 .Take(most)
                 .ToListAsync(stop);
     }
+
+    /// <summary>Whether numbers go into slots of many units, asked of the book at once. What a repair has waived is not looked at.</summary>
+    /// <returns>In the same order; false also where it is not known.</returns>
+    internal async Task<IReadOnlyList<bool>> Go(
+        IReadOnlyList<(UnitId Unit, string Slot, bool TooSmall, CatalogueNumber Number)> asked,
+        CancellationToken stop
+    )
+    {
+        List<UnitId> ids = [.. asked.Select(a => a.Unit).Distinct()];
+        var units = await db
+            .Units.AsNoTracking()
+            .Include(u => u.Model)
+            .Include(u => u.Looks)
+            .Where(u => ids.Contains(u.Id))
+            .ToDictionaryAsync(u => u.Id, stop);
+        var inside = await ItemsIn(ids, stop);
+        var practice = await rules.Run(stop);
+        List<Guid> numbers = [.. asked.Select(a => a.Number.Id).Distinct()];
+        var records = await db
+            .FitTallies.AsNoTracking()
+            .Where(t => numbers.Contains(t.NumberId))
+            .ToDictionaryAsync(t => (t.ModelCode, t.NumberId), t => new FitRecord(t.Fitted, t.Failed), stop);
+        var models = new Dictionary<string, ServiceMap?>();
+        foreach (var code in units.Values.Select(u => u.ModelCode).Distinct())
+        {
+            models[code] = await maps.Newest(code, stop);
+        }
+
+        return
+        [
+            .. asked.Select(a =>
+                units[a.Unit] is var unit
+                && models[unit.ModelCode] is { } model
+                && Fitting
+                    .Judge(
+                        Question(model, a.Slot, a.Number, inside[a.Unit], unit.Looks) with
+                        {
+                            NotKnown = NotKnown([
+                                .. model
+                                    .Parts.Where(p => p.Slot is not null)
+                                    .Select(p => (p.Slot!, p.Optional, inside[a.Unit].Any(i => i.Slot == p.Slot))),
+                            ]),
+                            TooSmall = a.TooSmall,
+                            Practice = practice,
+                            Record = records.GetValueOrDefault((unit.ModelCode, a.Number.Id), FitRecord.None),
+                        }
+                    )
+                    .Try(out var answer, out _)
+                && answer.Verdict is FitVerdict.Fits or FitVerdict.FitsWithConditions
+            ),
+        ];
+    }
+
+    private async Task<ILookup<UnitId, Item>> ItemsIn(List<UnitId> units, CancellationToken stop) =>
+        (
+            await db
+                .Items.AsNoTracking()
+                .Include(i => i.Number)
+                .Where(i => units.Contains(i.UnitId!.Value))
+                .ToListAsync(stop)
+        ).ToLookup(i => i.UnitId!.Value);
 
     /// <summary>What could be larger or better in a unit, and what of it is on the shelves.</summary>
     public async Task<IReadOnlyList<Upgrade>> Upgrades(Passport passport, CancellationToken stop = default)
@@ -296,10 +350,13 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
     /// Slots of which nothing is known. A slot that a model may be without is empty when nothing is recorded in it, unless
     /// nothing at all is recorded of the unit.
     /// </summary>
-    public static IReadOnlySet<string> NotKnown(Passport passport)
+    public static IReadOnlySet<string> NotKnown(Passport passport) =>
+        NotKnown([.. passport.Slots.Select(s => (s.Slot, s.Optional, s.Item is not null))]);
+
+    private static HashSet<string> NotKnown(IReadOnlyList<(string Slot, bool Optional, bool Filled)> slots)
     {
-        var nothing = passport.Slots.All(s => s.Item is null);
-        return passport.Slots.Where(s => s.Item is null && (nothing || !s.Optional)).Select(s => s.Slot).ToHashSet();
+        var nothing = slots.All(s => !s.Filled);
+        return [.. slots.Where(s => !s.Filled && (nothing || !s.Optional)).Select(s => s.Slot)];
     }
 
     /// <summary>The kind a standard slot takes; null where only listed numbers go in.</summary>

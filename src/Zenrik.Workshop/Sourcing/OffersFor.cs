@@ -207,7 +207,7 @@ public sealed class OffersFor(
             }
         }
 
-        return (await StoredFor(canonical, stop), notes);
+        return (asked.Count == 0 ? had : await StoredFor(canonical, stop), notes);
     }
 
     /// <summary>What is stored of some numbers, with the days off that are known of suppliers and carriers.</summary>

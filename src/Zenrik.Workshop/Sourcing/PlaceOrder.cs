@@ -419,7 +419,8 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
     /// <summary>What comes from outside, no longer than it may be.</summary>
     private static string Bounded(string text, int most) => text.Length > most ? text[..most] : text;
 
-    private async Task<string> Acknowledge(PartOrder order, Actor by, CancellationToken stop)
+    /// <summary>Tells the supplier of an order in the book, unless it has it already.</summary>
+    internal async Task<string> Acknowledge(PartOrder order, Actor by, CancellationToken stop)
     {
         var (what, id) = (
             $"{order.Number} from {order.Supplier.Name}, {new Money(order.Landed, order.Currency)} landed",

@@ -1,6 +1,5 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core.Parts;
-using Zenrik.Core.Repairs;
 using Zenrik.Core.Sourcing;
 using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.Repairs;
@@ -22,14 +21,9 @@ public sealed class ShipmentFor(WorkshopDb db, OffersFor offers)
         }
 
         var supplier = view.Stored.First(o => o.Offer == best.Bid.Offer).SupplierId;
-        var waiting = await db
-            .RepairLines.AsNoTracking()
-            .Where(l =>
-                l.Id != view.Line.Line.Id
-                && db.Repairs.Any(r => r.Id == l.RepairId && r.State == RepairState.Open)
-                && !db.Reservations.Any(r => r.LineId == l.Id)
-                && !db.PartOrders.Any(o => o.LineId == l.Id && o.State == OrderState.Ordered)
-            )
+        var waiting = await WantedLines
+            .Waiting(db)
+            .Where(l => l.Id != view.Line.Line.Id)
             .Select(l => new
             {
                 Repair = db.Repairs.Where(r => r.Id == l.RepairId).Select(r => r.Number).First(),

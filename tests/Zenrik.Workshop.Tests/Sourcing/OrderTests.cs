@@ -56,6 +56,59 @@ public sealed class OrderTests(TemplateDatabase databases)
     }
 
     [Fact]
+    public async Task What_goes_together_is_ordered_once_each_line_with_its_share_by_all_who_press_at_once()
+    {
+        await using var book = await WithSuppliers();
+        var (bo, odd) = (await book.Person("bo"), await book.Person("odd"));
+        var repair = await book.Opened(bo, "card-reader", "card reader dead");
+        (await Proposed())
+            .Shipments.Shipments.SelectMany(s => s.Lines)
+            .ShouldContain(l => l.Line.For == Repair.CodeOf(repair));
+        var proposed = await Proposed();
+        var shipment = proposed.Shipments.Shipments.First(s => s.Lines.Any(l => l.Line.Waits == Repair.CodeOf(repair)));
+        var supplier = proposed.Suppliers[shipment.Supplier];
+        var lines = shipment.Lines.Select(l => (l.Line.Key, l.Bid.Offer.Number)).ToList();
+
+        var before = await book.Ask(db => db.PartOrders.Select(o => o.Id).ToListAsync());
+
+        (await Order(Guid.NewGuid(), [], bo)).Refusal!.Message.ShouldContain("Tick at least one");
+        (await Order(Guid.NewGuid(), [lines[0], lines[0]], bo)).Refusal!.Message.ShouldContain("each once");
+        (await Order(Guid.Empty, lines, bo)).Refusal!.Message.ShouldContain("no number of its own");
+        (await Order(Guid.NewGuid(), [("nothing", "X-1")], bo)).Refusal!.Message.ShouldContain("not wanted as it was");
+        (await Order(Guid.NewGuid(), [(lines[0].Key, "X-1")], bo)).Refusal!.Message.ShouldContain("no longer there");
+        (await Placed()).ShouldBeEmpty();
+
+        // The same request four times, and somebody else at the same time: one of the two has ordered.
+        var request = Guid.NewGuid();
+        var answers = await Task.WhenAll(
+            Enumerable.Range(0, 4).Select(_ => Order(request, lines, bo)).Append(Order(Guid.NewGuid(), lines, odd))
+        );
+        var orders = await Placed();
+        orders.Count.ShouldBe(lines.Count);
+        orders.Select(o => o.ById).Distinct().ShouldHaveSingleItem();
+        orders.Sum(o => o.Landed).ShouldBe(shipment.Total.Amount);
+        orders.ShouldAllBe(o => o.Acknowledged != null && o.Expected >= shipment.Arrives);
+        var (said, refused) = (
+            answers.Where(a => a.Refusal is null).ToList(),
+            answers.Count(a => a.Refusal is not null)
+        );
+        said.ShouldAllBe(a => a.Value.Contains($"ordered of {shipment.Supplier}, {shipment.Total} landed"));
+        refused.ShouldBe(orders[0].ById == bo.Id ? 1 : 4);
+        (await Order(Guid.NewGuid(), lines, odd)).Refusal!.Message.ShouldContain("not wanted as it was");
+        (await Proposed())
+            .Shipments.Shipments.SelectMany(s => s.Lines)
+            .ShouldNotContain(l => lines.Any(x => x.Key == l.Line.Key));
+
+        async Task<List<PartOrder>> Placed() =>
+            await book.Ask(db => db.PartOrders.Where(o => !before.Contains(o.Id)).ToListAsync());
+
+        Task<OrderProposals> Proposed() => book.Do<ProposeOrders, OrderProposals>(p => p.Run());
+
+        Task<Outcome<string>> Order(Guid id, IReadOnlyList<(string, string)> what, Actor by) =>
+            book.Do<OrderShipment, Outcome<string>>(o => o.Run(id, supplier, shipment.By.Name, what, by));
+    }
+
+    [Fact]
     public async Task A_supplier_kept_by_hand_is_compared_ordered_from_and_taken_in_like_any_other()
     {
         await using var book = await WithSuppliers();

@@ -334,11 +334,9 @@ public sealed class StoresTests(TemplateDatabase databases)
         (await Mine()).ShouldBeNull("what is coming counts");
 
         async Task<OrderProposal?> Mine() =>
-            (
-                await book.Do<ProposeOrders, (IReadOnlyList<OrderProposal> Proposals, IReadOnlyList<string>)>(p =>
-                    p.Run()
-                )
-            ).Proposals.FirstOrDefault(p => p.Line.Number == Battery);
+            (await book.Do<ProposeOrders, OrderProposals>(p => p.Run())).Low.FirstOrDefault(p =>
+                p.Line.Number == Battery
+            );
 
         Task<Outcome<string>> Order() =>
             book.Do<PlaceOrder, Outcome<string>>(p =>

@@ -7,14 +7,17 @@ using Zenrik.Workshop.Sourcing;
 namespace Zenrik.Web.Rooms.Stores;
 
 [PostingNeeds(Policies.Counter)]
-public sealed class ProposalModel(ProposeOrders propose, PlaceOrder orders, SetDaysOff daysOff, TimeProvider clock)
-    : RoomPage
+public sealed class ProposalModel(
+    ProposeOrders propose,
+    PlaceOrder orders,
+    OrderShipment together,
+    SetDaysOff daysOff,
+    TimeProvider clock
+) : RoomPage
 {
     private const string Here = "/Stores/Proposal";
 
-    public IReadOnlyList<OrderProposal> Proposals { get; private set; } = [];
-
-    public IReadOnlyList<string> Notes { get; private set; } = [];
+    public OrderProposals Proposed { get; private set; } = null!;
 
     /// <summary>The number asked for by itself; null when none was.</summary>
     public string? Number { get; private set; }
@@ -30,7 +33,7 @@ public sealed class ProposalModel(ProposeOrders propose, PlaceOrder orders, SetD
     /// <param name="quantity">How many are wanted of it, where the page before knows.</param>
     public async Task OnGet(string? number, int? quantity, CancellationToken stop)
     {
-        (Proposals, Notes) = await propose.Run(stop);
+        Proposed = await propose.Run(stop);
         Calendars = await daysOff.Known(stop);
         if (!string.IsNullOrWhiteSpace(number))
         {
@@ -47,6 +50,52 @@ public sealed class ProposalModel(ProposeOrders propose, PlaceOrder orders, SetD
         int quantity,
         CancellationToken stop
     ) => Say(orders.ForShelf(request, supplier, number ?? "", freight ?? "", quantity, User.Actor(), stop), Here);
+
+    /// <param name="lines">Those that are ticked, each "key number".</param>
+    public Task<IActionResult> OnPostTogether(
+        Guid request,
+        Guid supplier,
+        string? freight,
+        string[] lines,
+        CancellationToken stop
+    ) =>
+        Say(
+            together.Run(
+                request,
+                supplier,
+                freight ?? "",
+                [
+                    .. lines
+                        .Select(l => l.Split(' ', 2))
+                        .Where(l => l.Length == 2)
+                        .Select(l => (l[0], l[1]))
+                        .Take(MostLines),
+                ],
+                User.Actor(),
+                stop
+            ),
+            Here
+        );
+
+    /// <summary>"GBP 3.00 more, and machines wait GBP 2.00 less."</summary>
+    public static string Difference(OtherShipment other) =>
+        (other.Dearer.Amount, other.WaitsMore.Amount) switch
+        {
+            (0, var waits) => $"costs the same{Waits(waits)}",
+            (> 0, var waits) => $"{other.Dearer} more{Waits(waits)}",
+            (_, var waits) => $"{other.Dearer * -1} less{Waits(waits)}",
+        };
+
+    private static string Waits(decimal money) =>
+        money switch
+        {
+            0 => "; no machine waits longer or less",
+            > 0 =>
+                $"; waiting longer costs {money.ToString("0.00", System.Globalization.CultureInfo.InvariantCulture)}",
+            _ => $"; waiting less saves {(-money).ToString("0.00", System.Globalization.CultureInfo.InvariantCulture)}",
+        };
+
+    private const int MostLines = 200;
 
     public async Task<IActionResult> OnPostDaysOff(string? who, IFormFile? calendar, bool none, CancellationToken stop)
     {

@@ -1,0 +1,577 @@
+namespace Zenrik.Core.Sourcing;
+
+/// <summary>Something to order, and the ways it can be had.</summary>
+/// <param name="For">A repair or the shelf, as it is shown.</param>
+/// <param name="What">What it is, as it is shown.</param>
+/// <param name="Quantity">1 or more.</param>
+/// <param name="Ways">Each way of ordering it, and what it costs besides in expectation because it may not work; in the workshop's currency.</param>
+/// <param name="Waits">The machine that waits until the last line for it is here; null: nobody waits.</param>
+/// <param name="Key">What the caller knows the line by.</param>
+/// <param name="Without">Why there is no way, where the caller knows.</param>
+public sealed record WantedLine(
+    string For,
+    string What,
+    int Quantity,
+    IReadOnlyList<(Bid Bid, decimal Risk)> Ways,
+    string? Waits = null,
+    string Key = "",
+    string? Without = null
+);
+
+/// <summary>A line in a shipment, with its part of what the shipment costs; all in the workshop's currency.</summary>
+/// <param name="Quantity">How many are taken; more than wanted where the supplier sells no fewer.</param>
+/// <param name="Sending">Its share of freight and clearing.</param>
+/// <param name="AtBorder">Duty and tax.</param>
+public sealed record ShippedLine(
+    WantedLine Line,
+    Bid Bid,
+    int Quantity,
+    Money Goods,
+    Money Sending,
+    Money AtBorder,
+    Money Landed
+);
+
+/// <summary>Another way to send all that is in a shipment.</summary>
+/// <param name="Dearer">What it costs more; below nothing where it costs less.</param>
+/// <param name="WaitsMore">What machines wait longer, in money; below nothing where they wait less.</param>
+public sealed record OtherShipment(
+    string Supplier,
+    string Freight,
+    DateOnly Leaves,
+    DateOnly Arrives,
+    Money Dearer,
+    Money WaitsMore
+);
+
+/// <summary>What goes off together.</summary>
+/// <param name="Arrives">The day all of it is here.</param>
+/// <param name="Total">Landed cost of all lines.</param>
+/// <param name="Missing">What is missing to the least the supplier sells for, in its currency; null: nothing.</param>
+/// <param name="Sooner">The least dear way to have all of it earlier; null where there is none.</param>
+/// <param name="Later">The least dear way that comes later: waiting for the next sailing; null where there is none.</param>
+public sealed record Shipment(
+    string Supplier,
+    FreightOption By,
+    DateOnly Leaves,
+    DateOnly Arrives,
+    IReadOnlyList<ShippedLine> Lines,
+    Money Total,
+    Money? Missing,
+    OtherShipment? Sooner,
+    OtherShipment? Later
+);
+
+/// <summary>What to order of whom, and what goes together.</summary>
+/// <param name="Left">Lines nobody can send, and why.</param>
+/// <param name="Total">Landed cost of all shipments.</param>
+/// <param name="Saves">Against every line ordered by itself in its own best way: money, waiting and parts that do not work together.</param>
+/// <param name="IsBest">True where no other choice costs less; else it is the best that was found.</param>
+public sealed record ShipmentPlan(
+    IReadOnlyList<Shipment> Shipments,
+    IReadOnlyList<(WantedLine Line, string Why)> Left,
+    Money Total,
+    Money Saves,
+    bool IsBest
+);
+
+/// <summary>
+/// Chooses for all that is to be ordered, together, of whom and by which way of sending. Freight and clearing are paid
+/// once for a shipment, each day a machine waits costs a loan's day, and a line may wait at its supplier for a later
+/// sailing that others go by. With the shipments that are sent at all given, every line takes the cheapest of them, so that
+/// the best choice is found over all sets of shipments (uncapacitated facility location, here by enumeration); a machine
+/// that waits for several lines is weighed by the last of them. Where a supplier sells only from some sum on, what is found
+/// is improved line by line and is the best where it costs no more than it would without such sums; of more than
+/// <see cref="MostEnumerated"/> shipments to choose from, sets are improved step by step instead.
+/// </summary>
+public static class Shipments
+{
+    /// <summary>Of so many shipments every set is tried.</summary>
+    public const int MostEnumerated = 14;
+
+    /// <param name="loanPerDay">What a day a machine waits costs, in the workshop's currency; 0 or more.</param>
+    public static ShipmentPlan Best(
+        IReadOnlyList<WantedLine> lines,
+        DateOnly today,
+        TimeOnly now,
+        Exchange exchange,
+        decimal loanPerDay
+    )
+    {
+        var left = new List<(WantedLine, string)>();
+        var offered = new List<(WantedLine Line, List<Way> Ways)>();
+        foreach (var line in lines)
+        {
+            var ways = new List<Way>();
+            string? why = null;
+            foreach (var (bid, risk) in line.Ways)
+            {
+                if (Way.Of(line, bid, risk, today, now, exchange).Try(out var way, out var refusal))
+                {
+                    ways.Add(way);
+                }
+
+                why ??= refusal?.Message;
+            }
+
+            if (ways.Count > 0)
+            {
+                offered.Add((line, ways));
+            }
+            else
+            {
+                left.Add((line, why ?? line.Without ?? "No supplier has it now."));
+            }
+        }
+
+        return new Choice(offered, today, exchange, loanPerDay).Best(left);
+    }
+
+    /// <summary>What all ways have in common that go off together. Other duty, tax or prices of sending make another shipment.</summary>
+    private sealed record Road(
+        string Supplier,
+        string Freight,
+        Money Base,
+        Money PerKg,
+        Money Brokerage,
+        decimal Duty,
+        decimal Tax,
+        Money? Least,
+        int Transit
+    );
+
+    /// <summary>One line by one offer and one way of sending, in the workshop's currency.</summary>
+    /// <param name="PerKg">Of all pieces.</param>
+    /// <param name="Costs">What the line adds to a shipment: goods, its weight, duty and tax on them, and the risk.</param>
+    private sealed record Way(
+        Road Road,
+        Bid Bid,
+        int Quantity,
+        Money Goods,
+        decimal PerKg,
+        DateOnly Leaves,
+        double Costs,
+        decimal Fixed,
+        decimal Least
+    )
+    {
+        public static Outcome<Way> Of(
+            WantedLine line,
+            Bid bid,
+            decimal risk,
+            DateOnly today,
+            TimeOnly now,
+            Exchange exchange
+        )
+        {
+            var (offer, by) = (bid.Offer, bid.Freight);
+            var nothing = new Money(0, by.Brokerage.Currency);
+            if (
+                !LandedCost
+                    .Of(offer with { MinimumOrder = null }, by, line.Quantity, today, exchange, now)
+                    .Try(out var landed, out var wrong)
+                || !exchange.ToHome(by.Base).Try(out var fixedPart, out wrong)
+                || !exchange.ToHome(by.PerKg * (offer.WeightKg * landed.Quantity)).Try(out var weight, out wrong)
+                || !exchange.ToHome(by.BrokerageIncluded ? nothing : by.Brokerage).Try(out var brokerage, out wrong)
+                || !exchange.ToHome(offer.MinimumOrder ?? nothing).Try(out var least, out wrong)
+            )
+            {
+                return wrong;
+            }
+
+            if (offer.InStock is { } there && there < landed.Quantity)
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    there == 0
+                        ? "No supplier has it now."
+                        : $"{offer.Supplier} has {there} of {offer.Number}, not {landed.Quantity}."
+                );
+            }
+
+            var (duty, tax) = (1 + offer.DutyShare, offer.TaxIncluded ? 1 : 1 + offer.TaxShare);
+            return new Way(
+                new Road(
+                    offer.Supplier,
+                    by.Name,
+                    by.Base,
+                    by.PerKg,
+                    by.BrokerageIncluded ? nothing : by.Brokerage,
+                    duty,
+                    tax,
+                    offer.MinimumOrder,
+                    by.Carrier.TransitDays
+                ),
+                bid,
+                landed.Quantity,
+                landed.Goods,
+                weight.Amount,
+                landed.Leaves,
+                (double)(((landed.Goods.Amount + weight.Amount) * duty * tax) + risk),
+                ((fixedPart.Amount * duty) + brokerage.Amount) * tax,
+                least.Amount
+            );
+        }
+    }
+
+    /// <summary>A shipment that could be sent.</summary>
+    private sealed record Candidate(Road Road, DateOnly Leaves, double Fixed, double Least)
+    {
+        public DateOnly Arrives => Leaves.AddDays(Road.Transit);
+
+        /// <summary>What a unit of goods is with duty and tax.</summary>
+        public double Border => (double)(Road.Duty * Road.Tax);
+    }
+
+    private sealed class Choice
+    {
+        private const double Same = 1e-9;
+
+        private readonly List<WantedLine> lines;
+        private readonly List<Candidate> candidates;
+
+        /// <summary>By line and candidate, the cheapest way; null where it cannot go so.</summary>
+        private readonly Way?[][] ways;
+
+        /// <summary>Lines that keep the same machine waiting, or a line by itself.</summary>
+        private readonly List<(List<int> Lines, bool Waits)> groups;
+        private readonly DateOnly today;
+        private readonly Exchange exchange;
+        private readonly double perDay;
+
+        public Choice(
+            List<(WantedLine Line, List<Way> Ways)> offered,
+            DateOnly today,
+            Exchange exchange,
+            decimal loanPerDay
+        )
+        {
+            (this.today, this.exchange, perDay) = (today, exchange, (double)loanPerDay);
+            lines = offered.ConvertAll(o => o.Line);
+            candidates =
+            [
+                .. offered
+                    .SelectMany(o => o.Ways)
+                    .DistinctBy(w => (w.Road, w.Leaves))
+                    .Select(w => new Candidate(w.Road, w.Leaves, (double)w.Fixed, (double)w.Least))
+                    .OrderBy(c => c.Arrives)
+                    .ThenBy(c => c.Road.Supplier, StringComparer.Ordinal)
+                    .ThenBy(c => c.Road.Freight, StringComparer.Ordinal),
+            ];
+            // What is ready earlier may wait for a later sailing of the same road.
+            ways =
+            [
+                .. offered.Select(o =>
+                    candidates
+                        .Select(c => o.Ways.Where(w => w.Road == c.Road && w.Leaves <= c.Leaves).MinBy(w => w.Costs))
+                        .ToArray()
+                ),
+            ];
+            groups =
+            [
+                .. Enumerable
+                    .Range(0, lines.Count)
+                    .GroupBy(i => lines[i].Waits is { } machine ? (machine, -1) : ("", i))
+                    .Select(g => (g.ToList(), lines[g.First()].Waits is not null)),
+            ];
+        }
+
+        public ShipmentPlan Best(IReadOnlyList<(WantedLine, string)> left)
+        {
+            var nothing = new Money(0, exchange.Home);
+            if (lines.Count == 0)
+            {
+                return new ShipmentPlan([], left, nothing, nothing, true);
+            }
+
+            var (chosen, atLeast) = candidates.Count <= MostEnumerated ? Enumerated() : (Stepwise(), 0);
+            if (Cost(chosen) > atLeast + Same)
+            {
+                Improve(chosen);
+            }
+
+            var shipments = chosen.Distinct().Order().Select(c => Shipped(chosen, c)).ToList();
+            var total = shipments.Aggregate(nothing, (sum, s) => sum + s.Total);
+            return new ShipmentPlan(
+                shipments,
+                left,
+                total,
+                Home(Math.Max(0, Apart() - Cost(chosen))),
+                Cost(chosen) <= atLeast + Same
+            );
+        }
+
+        /// <returns>The best set, and what no choice costs less than: the best there would be if nobody sold from a least sum on.</returns>
+        private (int[] Chosen, double AtLeast) Enumerated()
+        {
+            int[]? best = null;
+            var (least, atLeast) = (double.PositiveInfinity, double.PositiveInfinity);
+            for (var open = 1; open < 1 << candidates.Count; open++)
+            {
+                if (Assigned(open) is { } chosen)
+                {
+                    var cost = Cost(chosen);
+                    (best, least) = cost < least - Same ? (chosen, cost) : (best, least);
+                    atLeast = Math.Min(atLeast, cost - ToLeast(chosen));
+                }
+            }
+
+            return (best!, atLeast);
+        }
+
+        /// <summary>Shipments are left out or taken in again as long as that costs less.</summary>
+        private int[] Stepwise()
+        {
+            var open = new System.Collections.BitArray(candidates.Count, true);
+            var best = Assigned(open.Get)!;
+            var least = Cost(best);
+            for (var better = true; better; )
+            {
+                better = false;
+                for (var c = 0; c < candidates.Count; c++)
+                {
+                    open[c] = !open[c];
+                    if (Assigned(open.Get) is { } chosen && Cost(chosen) is var cost && cost < least - Same)
+                    {
+                        (best, least, better) = (chosen, cost, true);
+                    }
+                    else
+                    {
+                        open[c] = !open[c];
+                    }
+                }
+            }
+
+            return best;
+        }
+
+        private int[]? Assigned(int open) => Assigned(c => (open & (1 << c)) != 0);
+
+        /// <summary>Every line in the cheapest shipment that is sent; of a machine that waits, by the day its last line is here.</summary>
+        /// <returns>By line, its candidate; null where a line can go by none of them.</returns>
+        private int[]? Assigned(Func<int, bool> open)
+        {
+            var chosen = new int[lines.Count];
+            foreach (var (group, waits) in groups)
+            {
+                var least = double.PositiveInfinity;
+                int[]? best = null;
+                // Candidates stand in the order of arrival: by each of them as the last.
+                for (var last = waits ? 0 : candidates.Count - 1; last < candidates.Count; last++)
+                {
+                    if (waits && !open(last))
+                    {
+                        continue;
+                    }
+
+                    var (cost, picked) = (waits ? Waiting(candidates[last].Arrives) : 0, new int[group.Count]);
+                    for (var i = 0; i < group.Count && cost < least; i++)
+                    {
+                        var cheapest = -1;
+                        for (var c = 0; c <= last; c++)
+                        {
+                            if (
+                                ways[group[i]][c] is { } way
+                                && open(c)
+                                && (cheapest < 0 || way.Costs < ways[group[i]][cheapest]!.Costs)
+                            )
+                            {
+                                cheapest = c;
+                            }
+                        }
+
+                        picked[i] = cheapest;
+                        cost += cheapest < 0 ? double.PositiveInfinity : ways[group[i]][cheapest]!.Costs;
+                    }
+
+                    if (cost < least)
+                    {
+                        (least, best) = (cost, picked);
+                    }
+                }
+
+                if (best is null)
+                {
+                    return null;
+                }
+
+                for (var i = 0; i < group.Count; i++)
+                {
+                    chosen[group[i]] = best[i];
+                }
+            }
+
+            return chosen;
+        }
+
+        /// <summary>Lines, one or all of a shipment, go over to another as long as that costs less.</summary>
+        private void Improve(int[] chosen)
+        {
+            var least = Cost(chosen);
+            for (var better = true; better; )
+            {
+                better = false;
+                foreach (
+                    var moved in Enumerable
+                        .Range(0, lines.Count)
+                        .Select(i => new[] { i })
+                        .Concat(chosen.Distinct().Select(c => LinesOf(chosen, c)))
+                        .ToList()
+                )
+                {
+                    for (var to = 0; to < candidates.Count; to++)
+                    {
+                        if (Moved(chosen, moved, to) is { } other && Cost(other) is var cost && cost < least - Same)
+                        {
+                            other.CopyTo(chosen, 0);
+                            (least, better) = (cost, true);
+                        }
+                    }
+                }
+            }
+        }
+
+        private static int[] LinesOf(int[] chosen, int candidate) =>
+            [.. Enumerable.Range(0, chosen.Length).Where(i => chosen[i] == candidate)];
+
+        private int[]? Moved(int[] chosen, int[] moved, int to)
+        {
+            if (!Array.TrueForAll(moved, i => ways[i][to] is not null))
+            {
+                return null;
+            }
+
+            var other = (int[])chosen.Clone();
+            foreach (var i in moved)
+            {
+                other[i] = to;
+            }
+
+            return other;
+        }
+
+        private double Cost(int[] chosen) => Spent(chosen) + Waited(chosen);
+
+        /// <summary>Money and risk; what is missing to a least sum is bought too.</summary>
+        private double Spent(int[] chosen) =>
+            chosen.Select((c, i) => ways[i][c]!.Costs).Sum()
+            + chosen.Distinct().Sum(c => candidates[c].Fixed)
+            + ToLeast(chosen);
+
+        private double ToLeast(int[] chosen) =>
+            chosen
+                .Distinct()
+                .Where(c => candidates[c].Least > 0)
+                .Sum(c =>
+                    Math.Max(0, candidates[c].Least - LinesOf(chosen, c).Sum(i => (double)ways[i][c]!.Goods.Amount))
+                    * candidates[c].Border
+                );
+
+        private double Waited(int[] chosen) =>
+            groups.Where(g => g.Waits).Sum(g => Waiting(g.Lines.Max(i => candidates[chosen[i]].Arrives)));
+
+        private double Waiting(DateOnly arrives) => perDay * (arrives.DayNumber - today.DayNumber);
+
+        /// <summary>What it costs when every line is ordered by itself.</summary>
+        private double Apart() =>
+            groups.Sum(g =>
+                Enumerable
+                    .Range(0, candidates.Count)
+                    .Where(last => g.Waits || last == candidates.Count - 1)
+                    .Min(last =>
+                        (g.Waits ? Waiting(candidates[last].Arrives) : 0)
+                        + g.Lines.Sum(i =>
+                            Enumerable
+                                .Range(0, last + 1)
+                                .Where(c => ways[i][c] is not null)
+                                .Select(c =>
+                                    ways[i][c]!.Costs
+                                    + candidates[c].Fixed
+                                    + (
+                                        Math.Max(0, candidates[c].Least - (double)ways[i][c]!.Goods.Amount)
+                                        * candidates[c].Border
+                                    )
+                                )
+                                .DefaultIfEmpty(double.PositiveInfinity)
+                                .Min()
+                        )
+                    )
+            );
+
+        private Shipment Shipped(int[] chosen, int candidate)
+        {
+            var mine = LinesOf(chosen, candidate);
+            var (road, by) = (candidates[candidate].Road, ways[mine[0]][candidate]!.Bid.Freight);
+            var sent = mine.Select(i => ways[i][candidate]!).ToList();
+            // All figures were converted once already, so that nothing can be unknown here.
+            var (_, shares) = SharedFreight
+                .Of(
+                    by,
+                    [.. mine.Zip(sent, (i, w) => new ShipmentLine(lines[i].For, w.Bid.Offer.WeightKg * w.Quantity))],
+                    exchange
+                )
+                .Value;
+            var clearing = exchange.ToHome(road.Brokerage).Value.Amount;
+            var sending = shares.Sum(s => s.Share.Amount);
+            var shipped = mine.Zip(sent)
+                .Zip(
+                    shares,
+                    (m, share) =>
+                    {
+                        var (line, way) = (lines[m.First], m.Second);
+                        var cleared = sending == 0 ? 0 : share.Share.Amount * clearing / sending;
+                        var dutiable = way.Goods.Amount + share.Share.Amount - cleared;
+                        var border = new Money(
+                            (((dutiable * road.Duty) + cleared) * road.Tax) - dutiable - cleared,
+                            exchange.Home
+                        ).Rounded();
+                        return new ShippedLine(
+                            line,
+                            way.Bid,
+                            way.Quantity,
+                            way.Goods,
+                            share.Share,
+                            border,
+                            way.Goods + share.Share + border
+                        );
+                    }
+                )
+                .ToList();
+            var bought = sent.Aggregate(
+                new Money(0, sent[0].Bid.Offer.Price.Currency),
+                (sum, w) => sum + (w.Bid.Offer.Price * w.Quantity)
+            );
+            var (spent, waited) = (Spent(chosen), Waited(chosen));
+            var others = Enumerable
+                .Range(0, candidates.Count)
+                .Where(c => c != candidate)
+                .Select(c => (To: candidates[c], Chosen: Moved(chosen, mine, c)))
+                .Where(o => o.Chosen is not null)
+                .Select(o => (o.To, Dearer: Spent(o.Chosen!) - spent, Longer: Waited(o.Chosen!) - waited))
+                .OrderBy(o => o.Dearer + o.Longer)
+                .Select(o => new OtherShipment(
+                    o.To.Road.Supplier,
+                    o.To.Road.Freight,
+                    o.To.Leaves,
+                    o.To.Arrives,
+                    Home(o.Dearer),
+                    Home(o.Longer)
+                ))
+                .ToList();
+            var arrives = candidates[candidate].Arrives;
+            return new Shipment(
+                road.Supplier,
+                by,
+                candidates[candidate].Leaves,
+                arrives,
+                shipped,
+                shipped.Aggregate(new Money(0, exchange.Home), (sum, l) => sum + l.Landed),
+                road.Least is { } least && bought < least ? least + (bought * -1) : null,
+                others.Find(o => o.Arrives < arrives),
+                others.Find(o => o.Arrives > arrives)
+            );
+        }
+
+        private Money Home(double amount) => new Money((decimal)amount, exchange.Home).Rounded();
+    }
+}

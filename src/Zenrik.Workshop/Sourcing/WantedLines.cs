@@ -1,0 +1,173 @@
+using System.Globalization;
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core.Parts;
+using Zenrik.Core.Repairs;
+using Zenrik.Core.Sourcing;
+using Zenrik.Core.Stock;
+using Zenrik.Workshop.Fit;
+using Zenrik.Workshop.Stock;
+
+namespace Zenrik.Workshop.Sourcing;
+
+/// <summary>Something to order: a number for the shelf, or for a line of a repair any of the numbers listed to fit.</summary>
+/// <param name="Line">Null: for the shelf.</param>
+/// <param name="Without">Why no number can be ordered; null where one can.</param>
+/// <param name="Refitting">What fitting once more would cost where it does not work, in the workshop's currency.</param>
+public sealed record Wanted(
+    IReadOnlyList<CatalogueNumber> Numbers,
+    int Quantity,
+    Guid? Line = null,
+    long? Repair = null,
+    string Slot = "",
+    string What = "",
+    decimal Refitting = 0,
+    string? Without = null
+)
+{
+    public const string Shelf = "the shelf";
+
+    public Wanted(CatalogueNumber number, int quantity)
+        : this([number], quantity, What: number.Name) { }
+
+    /// <summary>The same as long as the same is wanted.</summary>
+    public string Key =>
+        Line is { } line
+            ? line.ToString("N")
+            : $"{Numbers[0].Canonical}×{Quantity.ToString(CultureInfo.InvariantCulture)}";
+
+    public string For => Repair is { } number ? Book.Repair.CodeOf(number) : Shelf;
+}
+
+/// <summary>What is to be ordered, with all the ways it could be had.</summary>
+public sealed class WantedLines(WorkshopDb db, OffersFor offers, FitOf fits, TimeProvider clock)
+{
+    /// <summary>Lines looked at; the oldest repairs come first.</summary>
+    private const int Most = 200;
+
+    /// <summary>Lines of open repairs for which no part is promised or ordered.</summary>
+    internal static IQueryable<RepairLine> Waiting(WorkshopDb db) =>
+        db.RepairLines.Where(l =>
+            db.Repairs.Any(r => r.Id == l.RepairId && r.State == RepairState.Open)
+            && !db.Reservations.Any(r => r.LineId == l.Id)
+            && !db.PartOrders.Any(o => o.LineId == l.Id && o.State == OrderState.Ordered)
+        );
+
+    /// <summary>What waiting repairs need, the oldest first; what of it lies free on a shelf is only counted.</summary>
+    public async Task<(IReadOnlyList<Wanted> Lines, int AtHand)> OfRepairs(CancellationToken stop = default)
+    {
+        var lines = await Waiting(db)
+            .Join(db.Repairs, l => l.RepairId, r => r.Id, (l, r) => new { Line = l, Repair = r })
+            .OrderBy(w => w.Repair.Number)
+            .ThenBy(w => w.Line.Position)
+            .Take(Most)
+            .Select(w => new
+            {
+                w.Line,
+                w.Repair.Number,
+                w.Repair.MinutesPlanned,
+                w.Repair.UnitId,
+                w.Repair.Unit.ModelCode,
+            })
+            .ToListAsync(stop);
+        var (models, slots) = (
+            lines.Select(l => l.ModelCode).Distinct().ToList(),
+            lines.Select(l => l.Line.Slot).Distinct().ToList()
+        );
+        var fitting = await db
+            .CatalogueNumbers.AsNoTracking()
+            .Include(n => n.Fits)
+            .Where(n =>
+                n.SupersededById == null && n.Fits.Any(f => models.Contains(f.ModelCode) && slots.Contains(f.Slot))
+            )
+            .OrderBy(n => n.Number)
+            .ToListAsync(stop);
+        var shelf = await db.FreeAndComing([.. fitting.Select(n => n.Number)], stop);
+        var free = fitting.ToDictionary(n => n.Number, n => shelf(n.Number).Free);
+        var labour = (await db.Figures(stop)).LabourPerHour;
+        var (wanted, atHand) = (new List<Wanted>(), 0);
+        var listed = lines
+            .SelectMany(l =>
+                fitting
+                    .Where(n => n.Fits.Exists(f => f.ModelCode == l.ModelCode && f.Slot == l.Line.Slot))
+                    .Select(n => (Line: l, Number: n))
+            )
+            .ToList();
+        var go = await fits.Go(
+            listed.ConvertAll(l => (l.Line.UnitId, l.Line.Line.Slot, l.Line.Line.IsTooSmall, l.Number)),
+            stop
+        );
+        var known = listed.Zip(go).Where(l => l.Second).ToLookup(l => l.First.Line.Line.Id, l => l.First.Number);
+        foreach (var line in lines)
+        {
+            var numbers = known[line.Line.Id].ToList();
+            if (numbers.Find(n => free[n.Number] > 0) is { } there)
+            {
+                free[there.Number]--;
+                atHand++;
+            }
+            else
+            {
+                wanted.Add(
+                    new Wanted(
+                        numbers,
+                        1,
+                        line.Line.Id,
+                        line.Number,
+                        line.Line.Slot,
+                        line.Line.AssemblyName,
+                        labour * (decimal)(line.MinutesPlanned ?? 0) / 60,
+                        numbers.Count > 0 ? null
+                            : listed.Exists(l => l.Line.Line.Id == line.Line.Id)
+                                ? "No number is known to fit: its repair's page says what to look at."
+                            : "No number is listed for it yet."
+                    )
+                );
+            }
+        }
+
+        return (wanted, atHand);
+    }
+
+    /// <summary>With every offer and way of sending, and what each costs besides because it may not work.</summary>
+    /// <returns>In the same order.</returns>
+    internal async Task<IReadOnlyList<WantedLine>> Offered(
+        IReadOnlyList<Wanted> wanted,
+        IReadOnlyList<StoredOffer> stored,
+        HouseFigures figures,
+        CancellationToken stop
+    )
+    {
+        var now = clock.GetLocalNow().DateTime;
+        var bids = (
+            await offers.Bids(stored, [.. wanted.SelectMany(w => w.Numbers).DistinctBy(n => n.Id)], stop)
+        ).ToLookup(b => PartNumber.Canonicalise(b.Offer.Number));
+        return
+        [
+            .. wanted.Select(w =>
+            {
+                var mine = w.Numbers.SelectMany(n => bids[n.Canonical]).Where(b => b.Offer.InStock is not 0).ToList();
+                return new WantedLine(
+                    w.For,
+                    w.What,
+                    w.Quantity,
+                    mine.Count > 0
+                    && Offers
+                        .Compare(
+                            mine,
+                            w.Quantity,
+                            DateOnly.FromDateTime(now),
+                            figures.Exchange,
+                            new Money(w.Refitting, figures.Currency).Rounded(),
+                            TimeOnly.FromDateTime(now)
+                        )
+                        .Try(out var compared, out _)
+                        ? [.. compared.Bids.Select(b => (b.Bid, b.Expected.Amount - b.Landed.Total.Amount))]
+                        : [.. mine.Select(b => (b, 0m))],
+                    w.Repair is null ? null : w.For,
+                    w.Key,
+                    w.Without
+                );
+            }),
+        ];
+    }
+}
