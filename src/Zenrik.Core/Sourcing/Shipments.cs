@@ -233,8 +233,17 @@ public static class Shipments
         /// <summary>By line and candidate, the cheapest way; null where it cannot go so.</summary>
         private readonly Way?[][] ways;
 
-        /// <summary>Lines that keep the same machine waiting, or a line by itself.</summary>
-        private readonly List<(List<int> Lines, bool Waits)> groups;
+        /// <summary>
+        /// By line and candidate, what the line adds, with the waiting where a machine waits for it alone; infinite where it
+        /// cannot go so.
+        /// </summary>
+        private readonly double[][] costs;
+
+        /// <summary>Lines that nobody waits for, or a machine for it alone.</summary>
+        private readonly List<int> single;
+
+        /// <summary>Of each machine that waits for several lines, these.</summary>
+        private readonly List<List<int>> together;
         private readonly DateOnly today;
         private readonly Exchange exchange;
         private readonly double perDay;
@@ -267,12 +276,25 @@ public static class Shipments
                         .ToArray()
                 ),
             ];
-            groups =
+            var machines = Enumerable
+                .Range(0, lines.Count)
+                .GroupBy(i => lines[i].Waits is { } machine ? (machine, -1) : ("", i))
+                .Select(g => g.ToList())
+                .ToList();
+            single = [.. machines.Where(m => m.Count == 1).Select(m => m[0])];
+            together = [.. machines.Where(m => m.Count > 1)];
+            costs =
             [
-                .. Enumerable
-                    .Range(0, lines.Count)
-                    .GroupBy(i => lines[i].Waits is { } machine ? (machine, -1) : ("", i))
-                    .Select(g => (g.ToList(), lines[g.First()].Waits is not null)),
+                .. ways.Select(
+                    (of, i) =>
+                        of.Select(
+                                (way, c) =>
+                                    way is null ? double.PositiveInfinity
+                                    : lines[i].Waits is null || !single.Contains(i) ? way.Costs
+                                    : way.Costs + Waiting(candidates[c].Arrives)
+                            )
+                            .ToArray()
+                ),
             ];
         }
 
@@ -306,8 +328,14 @@ public static class Shipments
         {
             int[]? best = null;
             var (least, atLeast) = (double.PositiveInfinity, double.PositiveInfinity);
-            for (var open = 1; open < 1 << candidates.Count; open++)
+            var open = new bool[candidates.Count];
+            for (var set = 1; set < 1 << candidates.Count; set++)
             {
+                for (var c = 0; c < open.Length; c++)
+                {
+                    open[c] = (set & (1 << c)) != 0;
+                }
+
                 if (Assigned(open) is { } chosen)
                 {
                     var cost = Cost(chosen);
@@ -322,8 +350,8 @@ public static class Shipments
         /// <summary>Shipments are left out or taken in again as long as that costs less.</summary>
         private int[] Stepwise()
         {
-            var open = new System.Collections.BitArray(candidates.Count, true);
-            var best = Assigned(open.Get)!;
+            var open = Enumerable.Repeat(true, candidates.Count).ToArray();
+            var best = Assigned(open)!;
             var least = Cost(best);
             for (var better = true; better; )
             {
@@ -331,7 +359,7 @@ public static class Shipments
                 for (var c = 0; c < candidates.Count; c++)
                 {
                     open[c] = !open[c];
-                    if (Assigned(open.Get) is { } chosen && Cost(chosen) is var cost && cost < least - Same)
+                    if (Assigned(open) is { } chosen && Cost(chosen) is var cost && cost < least - Same)
                     {
                         (best, least, better) = (chosen, cost, true);
                     }
@@ -345,63 +373,66 @@ public static class Shipments
             return best;
         }
 
-        private int[]? Assigned(int open) => Assigned(c => (open & (1 << c)) != 0);
-
-        /// <summary>Every line in the cheapest shipment that is sent; of a machine that waits, by the day its last line is here.</summary>
+        /// <summary>Every line in the cheapest shipment that is sent; of a machine that waits for several, by the day the last is here.</summary>
         /// <returns>By line, its candidate; null where a line can go by none of them.</returns>
-        private int[]? Assigned(Func<int, bool> open)
+        private int[]? Assigned(bool[] open)
         {
             var chosen = new int[lines.Count];
-            foreach (var (group, waits) in groups)
+            foreach (var line in single)
+            {
+                chosen[line] = Cheapest(line, open, open.Length - 1);
+                if (chosen[line] < 0)
+                {
+                    return null;
+                }
+            }
+
+            foreach (var machine in together)
             {
                 var least = double.PositiveInfinity;
-                int[]? best = null;
                 // Candidates stand in the order of arrival: by each of them as the last.
-                for (var last = waits ? 0 : candidates.Count - 1; last < candidates.Count; last++)
+                for (var last = 0; last < open.Length; last++)
                 {
-                    if (waits && !open(last))
+                    if (!open[last])
                     {
                         continue;
                     }
 
-                    var (cost, picked) = (waits ? Waiting(candidates[last].Arrives) : 0, new int[group.Count]);
-                    for (var i = 0; i < group.Count && cost < least; i++)
+                    var cost = Waiting(candidates[last].Arrives);
+                    foreach (var line in machine)
                     {
-                        var cheapest = -1;
-                        for (var c = 0; c <= last; c++)
-                        {
-                            if (
-                                ways[group[i]][c] is { } way
-                                && open(c)
-                                && (cheapest < 0 || way.Costs < ways[group[i]][cheapest]!.Costs)
-                            )
-                            {
-                                cheapest = c;
-                            }
-                        }
-
-                        picked[i] = cheapest;
-                        cost += cheapest < 0 ? double.PositiveInfinity : ways[group[i]][cheapest]!.Costs;
+                        cost += Cheapest(line, open, last) is >= 0 and var c ? costs[line][c] : double.PositiveInfinity;
                     }
 
                     if (cost < least)
                     {
-                        (least, best) = (cost, picked);
+                        least = cost;
+                        machine.ForEach(line => chosen[line] = Cheapest(line, open, last));
                     }
                 }
 
-                if (best is null)
+                if (double.IsInfinity(least))
                 {
                     return null;
-                }
-
-                for (var i = 0; i < group.Count; i++)
-                {
-                    chosen[group[i]] = best[i];
                 }
             }
 
             return chosen;
+        }
+
+        /// <summary>The cheapest open candidate up to one; -1: none.</summary>
+        private int Cheapest(int line, bool[] open, int last)
+        {
+            var (of, cheapest, least) = (costs[line], -1, double.PositiveInfinity);
+            for (var c = 0; c <= last; c++)
+            {
+                if (open[c] && of[c] < least)
+                {
+                    (cheapest, least) = (c, of[c]);
+                }
+            }
+
+            return cheapest;
         }
 
         /// <summary>Lines, one or all of a shipment, go over to another as long as that costs less.</summary>
@@ -450,53 +481,71 @@ public static class Shipments
             return other;
         }
 
-        private double Cost(int[] chosen) => Spent(chosen) + Waited(chosen);
+        /// <summary>Money, risk and waiting; what is missing to a least sum is bought too.</summary>
+        private double Cost(int[] chosen)
+        {
+            var cost = ToLeast(chosen);
+            Span<bool> sent = stackalloc bool[candidates.Count];
+            for (var i = 0; i < chosen.Length; i++)
+            {
+                cost += costs[i][chosen[i]] + (sent[chosen[i]] ? 0 : candidates[chosen[i]].Fixed);
+                sent[chosen[i]] = true;
+            }
 
-        /// <summary>Money and risk; what is missing to a least sum is bought too.</summary>
-        private double Spent(int[] chosen) =>
-            chosen.Select((c, i) => ways[i][c]!.Costs).Sum()
-            + chosen.Distinct().Sum(c => candidates[c].Fixed)
-            + ToLeast(chosen);
+            foreach (var machine in together)
+            {
+                cost += Waiting(machine.Max(i => candidates[chosen[i]].Arrives));
+            }
 
-        private double ToLeast(int[] chosen) =>
-            chosen
-                .Distinct()
-                .Where(c => candidates[c].Least > 0)
-                .Sum(c =>
-                    Math.Max(0, candidates[c].Least - LinesOf(chosen, c).Sum(i => (double)ways[i][c]!.Goods.Amount))
-                    * candidates[c].Border
-                );
+            return cost;
+        }
+
+        private double ToLeast(int[] chosen)
+        {
+            var missing = 0.0;
+            for (var c = 0; c < candidates.Count; c++)
+            {
+                if (candidates[c].Least > 0 && LinesOf(chosen, c) is { Length: > 0 } mine)
+                {
+                    missing +=
+                        Math.Max(0, candidates[c].Least - mine.Sum(i => (double)ways[i][c]!.Goods.Amount))
+                        * candidates[c].Border;
+                }
+            }
+
+            return missing;
+        }
 
         private double Waited(int[] chosen) =>
-            groups.Where(g => g.Waits).Sum(g => Waiting(g.Lines.Max(i => candidates[chosen[i]].Arrives)));
+            lines
+                .Select((l, i) => (l.Waits, Arrives: candidates[chosen[i]].Arrives))
+                .Where(l => l.Waits is not null)
+                .GroupBy(l => l.Waits)
+                .Sum(g => Waiting(g.Max(l => l.Arrives)));
 
         private double Waiting(DateOnly arrives) => perDay * (arrives.DayNumber - today.DayNumber);
 
         /// <summary>What it costs when every line is ordered by itself.</summary>
         private double Apart() =>
-            groups.Sum(g =>
+            single.Sum(i => Alone(i, candidates.Count - 1))
+            + together.Sum(machine =>
                 Enumerable
                     .Range(0, candidates.Count)
-                    .Where(last => g.Waits || last == candidates.Count - 1)
-                    .Min(last =>
-                        (g.Waits ? Waiting(candidates[last].Arrives) : 0)
-                        + g.Lines.Sum(i =>
-                            Enumerable
-                                .Range(0, last + 1)
-                                .Where(c => ways[i][c] is not null)
-                                .Select(c =>
-                                    ways[i][c]!.Costs
-                                    + candidates[c].Fixed
-                                    + (
-                                        Math.Max(0, candidates[c].Least - (double)ways[i][c]!.Goods.Amount)
-                                        * candidates[c].Border
-                                    )
-                                )
-                                .DefaultIfEmpty(double.PositiveInfinity)
-                                .Min()
-                        )
-                    )
+                    .Min(last => Waiting(candidates[last].Arrives) + machine.Sum(i => Alone(i, last)))
             );
+
+        /// <summary>A line ordered by itself, by one of the candidates up to one.</summary>
+        private double Alone(int line, int last) =>
+            Enumerable
+                .Range(0, last + 1)
+                .Where(c => ways[line][c] is not null)
+                .Select(c =>
+                    costs[line][c]
+                    + candidates[c].Fixed
+                    + (Math.Max(0, candidates[c].Least - (double)ways[line][c]!.Goods.Amount) * candidates[c].Border)
+                )
+                .DefaultIfEmpty(double.PositiveInfinity)
+                .Min();
 
         private Shipment Shipped(int[] chosen, int candidate)
         {
@@ -541,20 +590,20 @@ public static class Shipments
                 new Money(0, sent[0].Bid.Offer.Price.Currency),
                 (sum, w) => sum + (w.Bid.Offer.Price * w.Quantity)
             );
-            var (spent, waited) = (Spent(chosen), Waited(chosen));
+            var (cost, waited) = (Cost(chosen), Waited(chosen));
             var others = Enumerable
                 .Range(0, candidates.Count)
                 .Where(c => c != candidate)
                 .Select(c => (To: candidates[c], Chosen: Moved(chosen, mine, c)))
                 .Where(o => o.Chosen is not null)
-                .Select(o => (o.To, Dearer: Spent(o.Chosen!) - spent, Longer: Waited(o.Chosen!) - waited))
-                .OrderBy(o => o.Dearer + o.Longer)
+                .Select(o => (o.To, More: Cost(o.Chosen!) - cost, Longer: Waited(o.Chosen!) - waited))
+                .OrderBy(o => o.More)
                 .Select(o => new OtherShipment(
                     o.To.Road.Supplier,
                     o.To.Road.Freight,
                     o.To.Leaves,
                     o.To.Arrives,
-                    Home(o.Dearer),
+                    Home(o.More - o.Longer),
                     Home(o.Longer)
                 ))
                 .ToList();

@@ -138,6 +138,9 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
         return base.DisposeAsync();
     }
 
+    private const int LeastConnections = 16;
+    private const int ConnectionsPerProcessor = 6;
+
     private static readonly DropAfterBindError BindErrors = new();
 
     /// <summary>Options every host and test uses, so that names and conventions agree.</summary>
@@ -148,8 +151,16 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
         // where a pooler stands between that does not keep prepared statements.
         if (!connection.Contains("Auto Prepare", StringComparison.OrdinalIgnoreCase))
         {
-            settings.MaxAutoPrepare = 60;
+            // More than all pages have: what falls out is planned anew.
+            settings.MaxAutoPrepare = 300;
             settings.AutoPrepareMinUsages = 3;
+        }
+
+        // Few, so that each has planned what is asked: beyond what the processors can do at once, another connection only
+        // makes every one of them slower (docs/performance.md).
+        if (!connection.Contains("Pool Size", StringComparison.OrdinalIgnoreCase))
+        {
+            settings.MaxPoolSize = Math.Max(LeastConnections, ConnectionsPerProcessor * Environment.ProcessorCount);
         }
 
         // Nothing here changes a session's settings, so a connection comes back from the pool as it went in.

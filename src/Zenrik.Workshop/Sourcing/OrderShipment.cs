@@ -42,9 +42,7 @@ public sealed class OrderShipment(
         var ids = lines.ToDictionary(l => l.Key, l => Writing.PartOf(requestId, l.Key));
         if (await Placed(ids.Values, stop) is { Count: > 0 } before)
         {
-            return before.Count == lines.Count && before.TrueForAll(o => o.ById == by.Id && o.SupplierId == supplierId)
-                ? await Said(before, by, stop)
-                : Writing.UsedElsewhere;
+            return IsThis(before) ? await Said(before, by, stop) : Writing.UsedElsewhere;
         }
 
         if (!(await Chosen(supplierId, freight, lines, stop)).Try(out var chosen, out var refused))
@@ -68,9 +66,13 @@ public sealed class OrderShipment(
 
         var placed = await db.Write(by, $"{chosen[0].Supplier} {freight}", clock.GetUtcNow(), Work, stop);
         // The same request at the same time: the one that came first is what is told.
-        return placed.Try(out _, out refused) || (await Placed(ids.Values, stop)).Count == lines.Count
-            ? await Said(await Placed(ids.Values, stop), by, stop)
-            : refused!;
+        var stored = await Placed(ids.Values, stop);
+        return IsThis(stored) ? await Said(stored, by, stop)
+            : placed.Try(out _, out refused) ? Writing.UsedElsewhere
+            : refused;
+
+        bool IsThis(List<PartOrder> orders) =>
+            orders.Count == lines.Count && orders.TrueForAll(o => o.ById == by.Id && o.SupplierId == supplierId);
 
         async Task<Outcome<int>> Work()
         {
