@@ -41,6 +41,15 @@ if (args.Contains("prepare"))
     );
 }
 
+if (args is ["erase-name", ..])
+{
+    var name = args.Skip(1).FirstOrDefault(a => !a.StartsWith("--", StringComparison.Ordinal));
+    return await PrepareDatabase.Report(
+        app.Services,
+        services => services.GetRequiredService<EraseName>().Run(name, app.Configuration["by"], args.Contains("--yes"))
+    );
+}
+
 if (await Unfit(app) is { } unfit)
 {
     Console.Error.WriteLine($"zenrik: {unfit}");
@@ -66,7 +75,8 @@ static WebApplication Made(string[] args)
         );
 
     // The owner of the tables makes and changes them; the program that serves signs in as somebody who cannot.
-    var owner = args.Contains("prepare") ? builder.Configuration.Connection("Owner") : null;
+    var owner =
+        args.Contains("prepare") || args is ["erase-name", ..] ? builder.Configuration.Connection("Owner") : null;
 
     builder.Services.AddSingleton(
         new PlanningTime(

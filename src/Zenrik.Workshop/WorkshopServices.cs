@@ -148,6 +148,7 @@ public static class WorkshopServices
         services.AddScoped<PlaceOrder>();
         services.AddScoped<ReceiveOrder>();
         services.AddScoped<ViewOrders>();
+        services.AddScoped<EraseName>();
         services.AddScoped<WantedLines>();
         services.AddScoped<ProposeOrders>();
         services.AddScoped<OrderShipment>();

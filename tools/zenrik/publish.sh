@@ -16,6 +16,7 @@ publish() {
   [ ! -e "$root" ] || fail "$root is there already." "Move it away, or choose another folder with --output."
   mkdir -p "$into"
   cp -r tools/publish "$root"
+  [ -x "$root/usr/bin/zenrik" ] || fail "tools/publish/usr/bin/zenrik is missing, without which nothing installed can be prepared or backed up."
   # Compiled apart from what ./zenrik start builds, so that neither spoils the other's.
   quietly "Publishing the program" dotnet publish src/Zenrik.Web -c Release -r linux-x64 --self-contained \
     -p:PublishReadyToRun=true -p:DebugType=none --artifacts-path "$into/.build" -o "$root/usr/lib/zenrik" -v quiet

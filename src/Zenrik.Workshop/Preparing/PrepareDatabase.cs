@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
+using Zenrik.Core;
 using Zenrik.Workshop.People;
 using Zenrik.Workshop.Stock;
 
@@ -102,6 +103,22 @@ public sealed class PrepareDatabase(
     /// <summary>The role the running program signs in as, when that is not the tables' owner.</summary>
     public static string? RoleOf(string connection, string? owner) =>
         owner is null ? null : new NpgsqlConnectionStringBuilder(connection).Username;
+
+    /// <summary>The same for what may be refused.</summary>
+    public static async Task<int> Report(IServiceProvider services, Func<IServiceProvider, Task<Outcome<string>>> work)
+    {
+        Refusal? refusal = null;
+        var ended = await Report(
+            services,
+            async scope => (await work(scope)).Try(out var said, out refusal) ? (IReadOnlyList<string>)[said] : []
+        );
+        if (refusal is not null)
+        {
+            await Console.Error.WriteLineAsync($"zenrik: {refusal.Message}");
+        }
+
+        return refusal is null ? ended : 1;
+    }
 
     /// <summary>Carries a preparation out for a command line: says what it says, and on one line what went wrong.</summary>
     /// <returns>The process's exit code.</returns>

@@ -42,16 +42,10 @@ internal sealed class OwnCluster : IAsyncDisposable
 
     private async Task<string> Run(string what)
     {
-        var root = new DirectoryInfo(AppContext.BaseDirectory);
-        while (!File.Exists(Path.Combine(root.FullName, "zenrik")))
-        {
-            root = root.Parent ?? throw new InvalidOperationException("the project's root is not above the tests");
-        }
-
         using var script = Process.Start(
             new ProcessStartInfo("bash", ["tools/zenrik/database.sh", what, name])
             {
-                WorkingDirectory = root.FullName,
+                WorkingDirectory = SourceTree.Root,
                 RedirectStandardOutput = true,
             }
         )!;

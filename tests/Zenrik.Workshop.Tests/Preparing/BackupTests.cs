@@ -57,18 +57,12 @@ public sealed class BackupTests(TemplateDatabase databases)
 
     private static async Task<string> Run(string command, string file, Book book)
     {
-        var root = new DirectoryInfo(AppContext.BaseDirectory);
-        while (!File.Exists(Path.Combine(root.FullName, "zenrik")))
-        {
-            root = root.Parent ?? throw new InvalidOperationException("the project's root is not above the tests");
-        }
-
         var start = new ProcessStartInfo(
             "bash",
             ["tools/zenrik/main.sh", command, file, "--connection", book.Connection]
         )
         {
-            WorkingDirectory = root.FullName,
+            WorkingDirectory = SourceTree.Root,
             RedirectStandardOutput = true,
             RedirectStandardError = true,
         };
