@@ -73,7 +73,14 @@ public sealed record ShipmentPlan(
     Money Total,
     Money Saves,
     bool IsBest
-);
+)
+{
+    /// <summary>Lines that take from what a supplier has of a number, by whichever way of sending.</summary>
+    internal IEnumerable<ShippedLine> LinesOf(Offer offer) =>
+        Shipments
+            .SelectMany(s => s.Lines)
+            .Where(l => l.Bid.Offer.Supplier == offer.Supplier && l.Bid.Offer.Number == offer.Number);
+}
 
 /// <summary>
 /// Chooses for all that is to be ordered, together, of whom and by which way of sending. Freight and clearing are paid
@@ -89,6 +96,7 @@ public static class Shipments
     /// <summary>Of so many shipments every set is tried.</summary>
     public const int MostEnumerated = 14;
 
+    /// <param name="lines">Those that come first go first where a supplier has too few for all.</param>
     /// <param name="loanPerDay">What a day a machine waits costs, in the workshop's currency; 0 or more.</param>
     public static ShipmentPlan Best(
         IReadOnlyList<WantedLine> lines,
@@ -124,8 +132,31 @@ public static class Shipments
             }
         }
 
-        return new Choice(offered, today, exchange, loanPerDay).Best(left);
+        // Each line by itself asks for no more than is there; together they may. The last of them then go another way.
+        var plan = new Choice(offered, today, exchange, loanPerDay).Best(left);
+        while (TooMany(plan) is { } taken)
+        {
+            var last = offered.FindLastIndex(o => plan.LinesOf(taken).Any(l => ReferenceEquals(l.Line, o.Line)));
+            var (line, ways) = offered[last];
+            ways.RemoveAll(w => w.Bid.Offer.Supplier == taken.Supplier && w.Bid.Offer.Number == taken.Number);
+            if (ways.Count == 0)
+            {
+                offered.RemoveAt(last);
+                left.Add((line, $"{taken.Supplier} has {taken.InStock} of {taken.Number}, which others take."));
+            }
+
+            plan = new Choice(offered, today, exchange, loanPerDay).Best(left) with { IsBest = false };
+        }
+
+        return plan;
     }
+
+    /// <summary>An offer of which more is taken than there is.</summary>
+    private static Offer? TooMany(ShipmentPlan plan) =>
+        plan
+            .Shipments.SelectMany(s => s.Lines)
+            .Select(l => l.Bid.Offer)
+            .FirstOrDefault(o => o.InStock is { } there && plan.LinesOf(o).Sum(l => l.Quantity) > there);
 
     /// <summary>What all ways have in common that go off together. Other duty, tax or prices of sending make another shipment.</summary>
     private sealed record Road(

@@ -91,7 +91,7 @@ public sealed class ProposeOrders(
         );
         var figures = await db.Figures(stop);
         var lines = await wanted.Offered(
-            [.. wants.Select(w => new Wanted(w.Number, w.Quantity)), .. waiting],
+            [.. waiting, .. wants.Select(w => new Wanted(w.Number, w.Quantity))],
             stored,
             figures,
             stop

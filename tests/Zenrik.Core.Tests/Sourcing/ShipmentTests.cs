@@ -85,6 +85,31 @@ public sealed class ShipmentTests
     }
 
     [Fact]
+    public void What_a_supplier_has_is_taken_once_and_those_that_come_first_go_first()
+    {
+        var post = By("post", 1);
+        var few = Offer("Shed", 10, post) with { InStock = 2 };
+        var plan = Best(
+            1,
+            Line("R-1", "R-1", few),
+            Line("R-2", "R-2", few, Offer("Near", 30, post)),
+            Line("R-3", "R-3", few),
+            Line("R-4", "R-4", few)
+        );
+        plan.IsBest.ShouldBeFalse();
+        plan.Shipments.SelectMany(s => s.Lines.Select(l => (s.Supplier, l.Line.For)))
+            .ShouldBe([("Shed", "R-1"), ("Shed", "R-2")], ignoreOrder: true);
+        plan.Left.Select(l => (l.Line.For, l.Why))
+            .ShouldBe([
+                ("R-4", "Shed has 2 of X-1, which others take."),
+                ("R-3", "Shed has 2 of X-1, which others take."),
+            ]);
+        Best(1, Line("R-1", "R-1", few), Line("R-2", "R-2", few), Line("R-3", "R-3", few, Offer("Near", 30, post)))
+            .Shipments.SelectMany(s => s.Lines.Select(l => (s.Supplier, l.Line.For)))
+            .ShouldBe([("Shed", "R-1"), ("Shed", "R-2"), ("Near", "R-3")], ignoreOrder: true);
+    }
+
+    [Fact]
     public void A_least_order_is_told_and_not_paid_where_another_way_is_cheaper()
     {
         var post = By("post", 2);
