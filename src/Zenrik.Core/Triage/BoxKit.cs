@@ -43,7 +43,8 @@ public sealed record BoxKit(IReadOnlyList<KitLine> Lines, double Cured, double W
         var without = machines.Sum(m => m.WithoutPart);
         var surely = machines.SelectMany(m => m.Surely).CountBy(p => p).ToDictionary();
         var known = machines.Count(m => m.Surely.Count > 0);
-        var wanted = share * machines.Count;
+        // A share that is reached but for the rounding of sums is reached.
+        var wanted = (share * machines.Count) - 1e-9;
         var chances = machines
             .SelectMany(m => m.Parts)
             .GroupBy(p => p.Key, p => p.Value)
@@ -78,7 +79,7 @@ public sealed record BoxKit(IReadOnlyList<KitLine> Lines, double Cured, double W
             without + known + machines.Sum(m => m.Parts.Values.Sum())
         )
         {
-            Reaches = cured >= wanted - 1e-9,
+            Reaches = cured >= wanted,
         };
     }
 }

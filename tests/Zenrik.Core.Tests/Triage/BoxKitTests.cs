@@ -59,6 +59,18 @@ public sealed class BoxKitTests
         BoxKit.For([], 0.9).ShouldSatisfyAllConditions(k => k.Lines.ShouldBeEmpty(), k => k.Cured.ShouldBe(0));
     }
 
+    [Fact]
+    public void Nothing_is_packed_for_a_share_that_is_missed_by_the_rounding_of_a_sum_alone()
+    {
+        // 0.1 + (0.2 + 0.4) is a little more than (0.1 + 0.4) + 0.2 in binary fractions.
+        foreach (var chances in new double[][] { [0.3, 0.2, 0.2], [0.2, 0.3, 0.2], [0.2, 0.2, 0.3], [0.4, 0.2, 0.1] })
+        {
+            var machine = new KitMachine(0.1, Names.Zip(chances).ToDictionary(w => w.First, w => w.Second));
+            BoxKit.For([machine], 0.8).Lines.Count.ShouldBe(3);
+            BoxKit.For([machine], 0.1 + chances.Order().Skip(1).Sum()).Lines.Count.ShouldBe(2);
+        }
+    }
+
     private static IEnumerable<int[]> Boxes(int most) =>
         from a in Enumerable.Range(0, most + 1)
         from b in Enumerable.Range(0, most + 1)
