@@ -75,4 +75,13 @@ public sealed record Offer
     public bool TaxIncluded { get; init; }
 
     public required ReturnTerms Returns { get; init; }
+
+    /// <summary>Why so many cannot be had of it now; null: they can, as far as the supplier says.</summary>
+    public Refusal? TooFew(int quantity) =>
+        !(InStock < quantity)
+            ? null
+            : new Refusal(
+                RefusalReason.Conflict,
+                InStock == 0 ? "No supplier has it now." : $"{Supplier} has {InStock} of {Number}, not {quantity}."
+            );
 }

@@ -1,9 +1,7 @@
 using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
-using Zenrik.Core.Fit;
 using Zenrik.Core.Parts;
-using Zenrik.Core.Repairs;
 using Zenrik.Core.Sourcing;
 
 namespace Zenrik.Workshop.Sourcing;
@@ -50,21 +48,13 @@ public sealed class OrderShipment(
             return refused;
         }
 
-        var now = clock.GetLocalNow().DateTime;
-        var figures = await db.Figures(stop);
-        var plan = Shipments.Best(
-            [.. chosen.Select(c => c.Offered)],
-            DateOnly.FromDateTime(now),
-            TimeOnly.FromDateTime(now),
-            figures.Exchange,
-            figures.LoanPerDay
-        );
+        var plan = wanted.InShipments(chosen, await db.Figures(stop));
         if (plan.Left is [var (_, why), ..])
         {
             return new Refusal(RefusalReason.Conflict, $"{why} Nothing was ordered.");
         }
 
-        var placed = await db.Write(by, $"{chosen[0].Supplier} {freight}", clock.GetUtcNow(), Work, stop);
+        var placed = await db.Write(by, $"{plan.Shipments[0].Supplier} {freight}", clock.GetUtcNow(), Work, stop);
         // The same request at the same time: the one that came first is what is told.
         var stored = await Placed(ids.Values, stop);
         return IsThis(stored) ? await Said(stored, by, stop)
@@ -87,46 +77,33 @@ public sealed class OrderShipment(
             await db.LockSupplier(supplierId, stop);
             var still = (await WantedLines.Waiting(db).Select(l => l.Id).ToListAsync(stop)).ToHashSet();
             var shelf = (await propose.ForShelf(stop)).Select(w => w.Key).ToHashSet();
-            if (
-                chosen.FirstOrDefault(c =>
-                    !(c.Wanted.Line is { } line ? still.Contains(line) : shelf.Contains(c.Wanted.Key))
-                ) is
-                { Supplier: not null } changed
-            )
+            foreach (var (want, _) in chosen)
             {
-                return Changed($"{changed.Wanted.What} for {changed.Wanted.For} is ordered or promised meanwhile.");
-            }
-
-            var repairs = await db
-                .RepairLines.Where(l => chosen.Select(c => c.Wanted.Line).Contains(l.Id))
-                .ToDictionaryAsync(l => l.Id, l => l.RepairId, stop);
-            foreach (var shipment in plan.Shipments)
-            {
-                foreach (var line in shipment.Lines)
+                if (!(want.Line is { } line ? still.Contains(line) : shelf.Contains(want.Key)))
                 {
-                    var (want, _, _) = chosen.First(c => c.Offered.Key == line.Line.Key);
-                    db.PartOrders.Add(
-                        new PartOrder
-                        {
-                            Id = Guid.CreateVersion7(),
-                            RequestId = ids[line.Line.Key],
-                            SupplierId = supplierId,
-                            Number = line.Bid.Offer.Number,
-                            Grade = line.Bid.Offer.Grade,
-                            Quantity = line.Quantity,
-                            Freight = freight,
-                            Landed = line.Landed.Amount,
-                            Currency = line.Landed.Currency,
-                            Expected = shipment.Arrives,
-                            RepairId = want.Line is { } of ? repairs[of] : null,
-                            LineId = want.Line,
-                            At = clock.GetUtcNow(),
-                            ById = by.Id,
-                        }
-                    );
+                    return Changed($"{want.What} for {want.For} is ordered or promised meanwhile.");
                 }
             }
 
+            db.PartOrders.AddRange(
+                plan.Shipments.SelectMany(shipment =>
+                    shipment.Lines.Select(line =>
+                    {
+                        var (want, _) = chosen.First(c => c.Wanted.Key == line.Line.Key);
+                        return orders.New(
+                            ids[want.Key],
+                            supplierId,
+                            line.Bid,
+                            line.Quantity,
+                            line.Landed,
+                            shipment.Arrives,
+                            by,
+                            want.RepairId,
+                            want.Line
+                        );
+                    })
+                )
+            );
             try
             {
                 await db.SaveChangesAsync(stop);
@@ -147,8 +124,11 @@ public sealed class OrderShipment(
             .OrderBy(o => o.Id)
             .ToListAsync(stop);
 
-    /// <summary>The lines as they are wanted now, each with the one offer and way of sending that was chosen for it.</summary>
-    private async Task<Outcome<IReadOnlyList<(Wanted Wanted, WantedLine Offered, string Supplier)>>> Chosen(
+    /// <summary>
+    /// The lines as they are wanted now, each with the one offer and way of sending that was chosen for it. What is not known
+    /// to go into its machine is not among the numbers that are wanted.
+    /// </summary>
+    private async Task<Outcome<IReadOnlyList<(Wanted Wanted, Outcome<Comparison> Offers)>>> Chosen(
         Guid supplierId,
         string freight,
         IReadOnlyList<(string Key, string Number)> lines,
@@ -157,57 +137,42 @@ public sealed class OrderShipment(
     {
         var (repairs, _) = await wanted.OfRepairs(stop);
         var all = repairs.Concat(await propose.ForShelf(stop)).ToDictionary(w => w.Key);
-        var mine = new List<(Wanted Wanted, string Canonical)>();
+        var mine = new List<Wanted>();
         foreach (var (key, number) in lines)
         {
+            var canonical = PartNumber.Canonicalise(number);
             if (!all.TryGetValue(key, out var want))
             {
                 return Changed($"{number} is not wanted as it was any more.");
             }
 
-            mine.Add((want, PartNumber.Canonicalise(number)));
+            mine.Add(want with { Numbers = [.. want.Numbers.Where(n => n.Canonical == canonical)] });
         }
 
-        var (stored, _) = await offers.Ask(
-            [.. mine.SelectMany(m => m.Wanted.Numbers).Select(n => n.Number).Distinct()],
-            stop
-        );
-        var theirs = stored.Where(o => o.SupplierId == supplierId).ToList();
-        var offered = await wanted.Offered([.. mine.Select(m => m.Wanted)], theirs, await db.Figures(stop), stop);
-        var chosen = new List<(Wanted, WantedLine, string)>();
-        foreach (var ((want, canonical), line) in mine.Zip(offered))
+        var (stored, _) = await offers.Ask([.. mine.SelectMany(w => w.Numbers).Select(n => n.Number).Distinct()], stop);
+        var chosen = new List<(Wanted, Outcome<Comparison>)>();
+        foreach (
+            var (want, offered) in await wanted.Compared(
+                mine,
+                [.. stored.Where(o => o.SupplierId == supplierId)],
+                await db.Figures(stop),
+                stop
+            )
+        )
         {
-            var ways = line
-                .Ways.Where(w =>
-                    w.Bid.Freight.Name == freight && PartNumber.Canonicalise(w.Bid.Offer.Number) == canonical
-                )
-                .ToList();
-            if (ways.Count == 0)
+            if (
+                !offered.Try(out var compared, out _)
+                || compared.Bids.Where(b => b.Bid.Freight.Name == freight).ToList() is not { Count: > 0 } so
+            )
             {
                 return Changed($"The offer for {want.What} ({want.For}) is no longer there.");
             }
 
-            if (want.Repair is { } repair && await Unfit(repair, want.Slot, canonical, stop) is { } unfit)
-            {
-                return unfit;
-            }
-
-            chosen.Add((want, line with { Ways = ways }, ways[0].Bid.Offer.Supplier));
+            chosen.Add((want, compared with { Bids = so }));
         }
 
         return chosen;
     }
-
-    /// <summary>What a machine has in it may tell against a number that is listed for its model.</summary>
-    private async Task<Refusal?> Unfit(long repair, string slot, string canonical, CancellationToken stop) =>
-        !(await offers.Run(repair, slot, stop)).Try(out var view, out var missing) ? missing
-        : view.Numbers.FirstOrDefault(n => n.Number.Canonical == canonical) is { } number
-        && number.Answer.Verdict is not (FitVerdict.NotKnown or FitVerdict.DoesNotFit)
-            ? null
-        : new Refusal(
-            RefusalReason.Conflict,
-            $"{view.Line.Line.AssemblyName} for {Repair.CodeOf(repair)} is not known to fit. Untick it and look at the offers on its repair's page. Nothing was ordered."
-        );
 
     private async Task<string> Said(List<PartOrder> placed, Actor by, CancellationToken stop)
     {

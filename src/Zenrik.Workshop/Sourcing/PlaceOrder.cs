@@ -5,6 +5,7 @@ using Zenrik.Core.Fit;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Sourcing;
+using Zenrik.Core.Stock;
 using Zenrik.Workshop.Mailing;
 using Zenrik.Workshop.Parts;
 
@@ -78,23 +79,17 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
             }
 
             known = await Keep(
-                new PartOrder
-                {
-                    Id = Guid.CreateVersion7(),
-                    RequestId = requestId,
-                    SupplierId = supplierId,
-                    Number = bid.Bid.Offer.Number,
-                    Grade = bid.Bid.Offer.Grade,
-                    Quantity = bid.Landed.Quantity,
-                    Freight = freight,
-                    Landed = bid.Landed.Total.Amount,
-                    Currency = bid.Landed.Total.Currency,
-                    Expected = bid.Landed.Arrives,
-                    RepairId = view.Repair.Repair.Id,
-                    LineId = view.Line.Line.Id,
-                    At = clock.GetUtcNow(),
-                    ById = by.Id,
-                },
+                New(
+                    requestId,
+                    supplierId,
+                    bid.Bid,
+                    bid.Landed.Quantity,
+                    bid.Landed.Total,
+                    bid.Landed.Arrives,
+                    by,
+                    view.Repair.Repair.Id,
+                    view.Line.Line.Id
+                ),
                 by,
                 stop
             );
@@ -162,21 +157,15 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
             }
 
             known = await Keep(
-                new PartOrder
-                {
-                    Id = Guid.CreateVersion7(),
-                    RequestId = requestId,
-                    SupplierId = supplierId,
-                    Number = offer.Offer.Number,
-                    Grade = offer.Offer.Grade,
-                    Quantity = landed.Quantity,
-                    Freight = freight,
-                    Landed = landed.Total.Amount,
-                    Currency = landed.Total.Currency,
-                    Expected = landed.Arrives,
-                    At = clock.GetUtcNow(),
-                    ById = by.Id,
-                },
+                New(
+                    requestId,
+                    supplierId,
+                    new Bid(offer.Offer, way, WorkingChance.Before(offer.Offer.Grade)),
+                    landed.Quantity,
+                    landed.Total,
+                    landed.Arrives,
+                    by
+                ),
                 by,
                 stop
             );
@@ -184,6 +173,37 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
 
         return await Acknowledge(known, by, stop);
     }
+
+    /// <param name="landed">Of all pieces.</param>
+    /// <param name="line">A line of a repair; null: for the shelf.</param>
+    internal PartOrder New(
+        Guid requestId,
+        Guid supplierId,
+        Bid bid,
+        int quantity,
+        Money landed,
+        DateOnly expected,
+        Actor by,
+        RepairId? repair = null,
+        Guid? line = null
+    ) =>
+        new()
+        {
+            Id = Guid.CreateVersion7(),
+            RequestId = requestId,
+            SupplierId = supplierId,
+            Number = bid.Offer.Number,
+            Grade = bid.Offer.Grade,
+            Quantity = quantity,
+            Freight = bid.Freight.Name,
+            Landed = landed.Amount,
+            Currency = landed.Currency,
+            Expected = expected,
+            RepairId = repair,
+            LineId = line,
+            At = clock.GetUtcNow(),
+            ById = by.Id,
+        };
 
     /// <summary>The order a request has placed already; none when it is new. What was placed must be what is asked.</summary>
     private async Task<Outcome<(PartOrder? Order, bool Seen)>> Known(

@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Sourcing;
 using Zenrik.Core.Stock;
@@ -34,113 +35,75 @@ public sealed record OrderProposals(
 );
 
 /// <summary>Proposes what to order so that the shelf is at its levels again and every open repair gets its parts.</summary>
-public sealed class ProposeOrders(
-    WorkshopDb db,
-    ViewStock stock,
-    OffersFor offers,
-    WantedLines wanted,
-    TimeProvider clock
-)
+public sealed class ProposeOrders(WorkshopDb db, ViewStock stock, OffersFor offers, WantedLines wanted)
 {
     /// <summary>What suppliers ask for one number, for the shelf, cheapest first; whoever has none of it now is left out.</summary>
-    public async Task<IReadOnlyList<(Guid Supplier, ComparedBid Bid, Money Landed)>> For(
+    public async Task<IReadOnlyList<(Guid Supplier, ComparedBid Bid)>> For(
         string number,
         CancellationToken stop = default
     )
     {
-        if (!PartNumber.Read(number).Try(out var read, out _))
+        var canonical = PartNumber.Canonicalise(number);
+        if (
+            await db.CatalogueNumbers.AsNoTracking().SingleOrDefaultAsync(n => n.Canonical == canonical, stop)
+            is not { } known
+        )
         {
             return [];
         }
 
-        var (stored, _) = await offers.Ask([read.Text], stop);
-        var mine = stored.Where(o => o.Canonical == read.Canonical && o.Offer.InStock != 0).ToList();
-        var figures = await db.Figures(stop);
-        return
-            mine.Count > 0
-            && Offers
-                .Compare(
-                    [
-                        .. mine.SelectMany(o =>
-                            o.Offer.Freight.Select(f => new Bid(o.Offer, f, WorkingChance.Before(o.Offer.Grade)))
-                        ),
-                    ],
-                    1,
-                    DateOnly.FromDateTime(Now),
-                    figures.Exchange,
-                    new Money(0, figures.Currency),
-                    TimeOnly.FromDateTime(Now)
-                )
-                .Try(out var compared, out _)
-            ? [.. compared.Bids.Select(b => (mine.First(o => o.Offer == b.Bid.Offer).SupplierId, b, b.Landed.Total))]
+        var (stored, _) = await offers.Ask([known.Number], stop);
+        var compared = await wanted.Compared([new Wanted(known, 1)], stored, await db.Figures(stop), stop);
+        return compared[0].Offers.Try(out var offered, out _)
+            ? [.. offered.Bids.Select(b => (SupplierOf(stored, b.Bid.Offer), b))]
             : [];
     }
 
     public async Task<OrderProposals> Run(CancellationToken stop = default)
     {
-        var wants = await Low(stop);
+        var low = await Low(stop);
         var (waiting, atHand) = await wanted.OfRepairs(stop);
+        var wants = waiting.Concat(low.Select(l => l.Wanted)).ToList();
         var (stored, notes) = await offers.Ask(
-            [
-                .. wants
-                    .Select(w => w.Number.Number)
-                    .Concat(waiting.SelectMany(w => w.Numbers).Select(n => n.Number))
-                    .Distinct(),
-            ],
+            [.. wants.SelectMany(w => w.Numbers).Select(n => n.Number).Distinct()],
             stop
         );
         var figures = await db.Figures(stop);
-        var lines = await wanted.Offered(
-            [.. waiting, .. wants.Select(w => new Wanted(w.Number, w.Quantity))],
-            stored,
-            figures,
-            stop
-        );
-        var (today, now) = (DateOnly.FromDateTime(Now), TimeOnly.FromDateTime(Now));
+        var compared = await wanted.Compared(wants, stored, figures, stop);
         return new OrderProposals(
-            [.. wants.Select(w => Alone(w.Line, w.OrderUpTo, w.Quantity))],
-            Shipments.Best(lines, today, now, figures.Exchange, figures.LoanPerDay),
+            [
+                .. low.Zip(
+                    compared.Skip(waiting.Count),
+                    (l, c) => Alone(l.Line, l.OrderUpTo, c.Wanted.Quantity, c.Offers)
+                ),
+            ],
+            wanted.InShipments(compared, figures),
             stored.GroupBy(o => o.Offer.Supplier).ToDictionary(g => g.Key, g => g.First().SupplierId),
             atHand,
             notes
         );
 
-        OrderProposal Alone(StockLine line, int orderUpTo, int quantity)
-        {
-            var mine = stored
-                .Where(o => o.Canonical == PartNumber.Canonicalise(line.Number) && o.Offer.InStock != 0)
-                .ToList();
-            if (mine.Count == 0)
-            {
-                return new OrderProposal(line, orderUpTo, quantity, null, null, "No supplier has it now.");
-            }
-
-            var bids = mine.SelectMany(o =>
-                o.Offer.Freight.Select(f => new Bid(o.Offer, f, WorkingChance.With(o.Offer.Grade, 0, 0)))
-            );
-            return
-                Offers
-                    .Compare([.. bids], quantity, today, figures.Exchange, new Money(0, figures.Currency), now)
-                    .Try(out var compared, out var why) && compared.Bids is [var best, ..]
+        OrderProposal Alone(StockLine line, int orderUpTo, int quantity, Outcome<Comparison> offered) =>
+            offered.Try(out var compared, out var none)
                 ? new OrderProposal(
                     line,
                     orderUpTo,
                     quantity,
-                    best,
-                    mine.First(o => o.Offer == best.Bid.Offer).SupplierId,
+                    compared.Bids[0],
+                    SupplierOf(stored, compared.Bids[0].Bid.Offer),
                     null
                 )
-                : new OrderProposal(line, orderUpTo, quantity, null, null, why?.Message ?? "No offer can be counted.");
-        }
+                : new OrderProposal(line, orderUpTo, quantity, null, null, none.Message);
     }
+
+    private static Guid SupplierOf(IReadOnlyList<StoredOffer> stored, Offer offer) =>
+        stored.First(o => o.Offer == offer).SupplierId;
 
     /// <summary>What the shelf should be given to be at its levels again.</summary>
     internal async Task<IReadOnlyList<Wanted>> ForShelf(CancellationToken stop) =>
-        (await Low(stop)).ConvertAll(w => new Wanted(w.Number, w.Quantity));
+        (await Low(stop)).ConvertAll(l => l.Wanted);
 
-    private async Task<List<(StockLine Line, int OrderUpTo, int Quantity, CatalogueNumber Number)>> Low(
-        CancellationToken stop
-    )
+    private async Task<List<(StockLine Line, int OrderUpTo, Wanted Wanted)>> Low(CancellationToken stop)
     {
         var (low, _) = await stock.Run(new StockQuery(BelowLevel: true), stop);
         var texts = low.Select(l => l.Number).ToList();
@@ -154,10 +117,8 @@ public sealed class ProposeOrders(
             {
                 var number = levels[line.Number];
                 var level = StockLevel.Of(number.MinimumLevel!.Value, number.OrderUpTo!.Value).Value;
-                return (line, level.OrderUpTo, level.ToOrder(line.Free, line.Coming), number);
+                return (line, level.OrderUpTo, new Wanted(number, level.ToOrder(line.Free, line.Coming)));
             }),
         ];
     }
-
-    private DateTime Now => clock.GetLocalNow().DateTime;
 }

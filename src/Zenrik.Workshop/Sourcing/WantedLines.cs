@@ -1,5 +1,6 @@
 using System.Globalization;
 using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Sourcing;
@@ -18,7 +19,7 @@ public sealed record Wanted(
     int Quantity,
     Guid? Line = null,
     long? Repair = null,
-    string Slot = "",
+    RepairId? RepairId = null,
     string What = "",
     decimal Refitting = 0,
     string? Without = null
@@ -113,7 +114,7 @@ public sealed class WantedLines(WorkshopDb db, OffersFor offers, FitOf fits, Tim
                         1,
                         line.Line.Id,
                         line.Number,
-                        line.Line.Slot,
+                        line.Line.RepairId,
                         line.Line.AssemblyName,
                         labour * (decimal)(line.MinutesPlanned ?? 0) / 60,
                         numbers.Count > 0 ? null
@@ -128,16 +129,15 @@ public sealed class WantedLines(WorkshopDb db, OffersFor offers, FitOf fits, Tim
         return (wanted, atHand);
     }
 
-    /// <summary>With every offer and way of sending, and what each costs besides because it may not work.</summary>
+    /// <summary>The offers and ways of sending for each, side by side, the cheapest until one works first.</summary>
     /// <returns>In the same order.</returns>
-    internal async Task<IReadOnlyList<WantedLine>> Offered(
+    internal async Task<IReadOnlyList<(Wanted Wanted, Outcome<Comparison> Offers)>> Compared(
         IReadOnlyList<Wanted> wanted,
         IReadOnlyList<StoredOffer> stored,
         HouseFigures figures,
         CancellationToken stop
     )
     {
-        var now = clock.GetLocalNow().DateTime;
         var bids = (
             await offers.Bids(stored, [.. wanted.SelectMany(w => w.Numbers).DistinctBy(n => n.Id)], stop)
         ).ToLookup(b => PartNumber.Canonicalise(b.Offer.Number));
@@ -146,28 +146,51 @@ public sealed class WantedLines(WorkshopDb db, OffersFor offers, FitOf fits, Tim
             .. wanted.Select(w =>
             {
                 var mine = w.Numbers.SelectMany(n => bids[n.Canonical]).Where(b => b.Offer.InStock is not 0).ToList();
-                return new WantedLine(
-                    w.For,
-                    w.What,
-                    w.Quantity,
-                    mine.Count > 0
-                    && Offers
-                        .Compare(
-                            mine,
-                            w.Quantity,
-                            DateOnly.FromDateTime(now),
-                            figures.Exchange,
-                            new Money(w.Refitting, figures.Currency).Rounded(),
-                            TimeOnly.FromDateTime(now)
-                        )
-                        .Try(out var compared, out _)
-                        ? [.. compared.Bids.Select(b => (b.Bid, b.Expected.Amount - b.Landed.Total.Amount))]
-                        : [.. mine.Select(b => (b, 0m))],
-                    w.Repair is null ? null : w.For,
-                    w.Key,
-                    w.Without
+                var enough = mine.FindAll(b => b.Offer.TooFew(w.Quantity) is null);
+                return (
+                    w,
+                    w.Without is { } why ? new Refusal(RefusalReason.NotFound, why)
+                    : mine.Count == 0 ? new Refusal(RefusalReason.NotFound, "No supplier has it now.")
+                    : enough.Count == 0 ? mine[0].Offer.TooFew(w.Quantity)!
+                    : Offers.Compare(
+                        enough,
+                        w.Quantity,
+                        Today,
+                        figures.Exchange,
+                        new Money(w.Refitting, figures.Currency).Rounded(),
+                        Hour
+                    )
                 );
             }),
         ];
     }
+
+    /// <summary>All of it in shipments.</summary>
+    internal ShipmentPlan InShipments(
+        IEnumerable<(Wanted Wanted, Outcome<Comparison> Offers)> compared,
+        HouseFigures figures
+    ) =>
+        Shipments.Best(
+            [
+                .. compared.Select(c => new WantedLine(
+                    c.Wanted.For,
+                    c.Wanted.What,
+                    c.Wanted.Quantity,
+                    c.Offers.Try(out var offered, out var none)
+                        ? [.. offered.Bids.Select(b => (b.Bid, b.Expected.Amount - b.Landed.Total.Amount))]
+                        : [],
+                    c.Wanted.Repair is null ? null : c.Wanted.For,
+                    c.Wanted.Key,
+                    none?.Message
+                )),
+            ],
+            Today,
+            Hour,
+            figures.Exchange,
+            figures.LoanPerDay
+        );
+
+    private DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+
+    private TimeOnly Hour => TimeOnly.FromDateTime(clock.GetLocalNow().DateTime);
 }

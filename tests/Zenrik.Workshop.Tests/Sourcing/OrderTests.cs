@@ -109,6 +109,56 @@ public sealed class OrderTests(TemplateDatabase databases)
     }
 
     [Fact]
+    public async Task What_the_house_does_not_buy_is_proposed_nowhere()
+    {
+        const string Battery = "TW-5R0Q-21847";
+        await using var book = await WithSuppliers();
+        var terms = new KeptTerms
+        {
+            Currency = "GBP",
+            Freight = [new KeptFreight("post", 1, 0, [DayOfWeek.Monday], 1)],
+        };
+        var tern = (
+            await book.Do<KeepSuppliers, Outcome<Guid>>(k => k.Add("Tern & Sons", null, terms, book.Lead))
+        ).Value;
+        _ = (
+            await book.Do<KeepSuppliers, Outcome<string>>(k =>
+                k.Price(tern, new KeptPrice(Battery, PartGrade.Unbranded, 1), book.Lead)
+            )
+        ).Value;
+        (
+            await book.Sql(
+                $"UPDATE catalogue_numbers SET minimum_level = 90, order_up_to = 95 WHERE number = '{Battery}'"
+            )
+        ).ShouldBeNull();
+        (await From()).ShouldBe([tern, tern, tern]);
+
+        (
+            await book.Sql(
+                $"INSERT INTO house_choices (rule_id, school_id, at, by_id) VALUES ('unbranded-batteries', 'brand-only', now(), '{book.Lead.Id}')"
+            )
+        ).ShouldBeNull();
+        (await From()).ShouldNotContain(tern);
+
+        // By itself under its level, in a shipment, and asked for by its number.
+        async Task<List<Guid?>> From()
+        {
+            var all = await book.Do<ProposeOrders, OrderProposals>(p => p.Run());
+            var asked = await book.Do<ProposeOrders, IReadOnlyList<(Guid Supplier, ComparedBid Bid)>>(p =>
+                p.For(Battery)
+            );
+            return
+            [
+                all.Low.Single(l => l.Line.Number == Battery).SupplierId,
+                all.Shipments.Shipments.FirstOrDefault(s => s.Lines.Any(l => l.Bid.Offer.Number == Battery)) is { } sent
+                    ? all.Suppliers[sent.Supplier]
+                    : null,
+                asked.Count > 0 ? asked[0].Supplier : null,
+            ];
+        }
+    }
+
+    [Fact]
     public async Task A_supplier_kept_by_hand_is_compared_ordered_from_and_taken_in_like_any_other()
     {
         await using var book = await WithSuppliers();

@@ -9,7 +9,7 @@ export const views = {
   passport: { address: "/fleet/SK-00036" },
   repair: { address: "/repairs/R-1005" },
   bench: { address: "/bench/R-1004" },
-  "bench-without-map": { address: "/bench/R-1020" },
+  order: { address: "/stores/proposal" },
   map: { address: "/maps/sandpiper-14?goal=replace:board&step=36" },
   house: { address: "/house" },
   list: {

@@ -24,7 +24,7 @@ public sealed class ProposalModel(
 
     public int Wanted { get; private set; } = 1;
 
-    public IReadOnlyList<(Guid Supplier, ComparedBid Bid, Money Landed)> Asked { get; private set; } = [];
+    public IReadOnlyList<(Guid Supplier, ComparedBid Bid)> Asked { get; private set; } = [];
 
     public IReadOnlyList<KnownDaysOff> Calendars { get; private set; } = [];
 
