@@ -16,6 +16,7 @@ using Zenrik.Workshop.MapMaking;
 using Zenrik.Workshop.Operating;
 using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.People;
+using Zenrik.Workshop.Photographs;
 using Zenrik.Workshop.Practice;
 using Zenrik.Workshop.Preparing;
 using Zenrik.Workshop.Reliability;
@@ -60,6 +61,7 @@ public static class WorkshopServices
         services.AddScoped<ServiceMapShelf>();
         services.AddScoped<ViewMaps>();
         services.AddScoped<KeepModel>();
+        services.AddScoped<KeepModelPhoto>();
         services.AddScoped<MergeModels>();
         services.AddScoped<ViewDraft>();
         services.AddScoped<SayOfModel>();
@@ -164,6 +166,7 @@ public static class WorkshopServices
         services.AddScoped<ChooseAssembly>();
         services.AddScoped<ReleaseStopped>();
         services.AddScoped<AddPhoto>();
+        services.AddScoped<ReadPhoto>();
         services.AddScoped<OpenRepair>();
         services.AddScoped<TakeInBox>();
         services.AddScoped<RepairOf>();

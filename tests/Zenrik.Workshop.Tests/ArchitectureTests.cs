@@ -54,6 +54,7 @@ public sealed class ArchitectureTests
     [
         "Book",
         "Shipped",
+        "Photographs",
         "Mailing",
         "People",
         "HouseRules",

@@ -51,6 +51,7 @@ const pages = {
   findings: "/maps/sandpiper-14/findings",
   model: "/maps/sandpiper-14/model",
   "a map from a file": "/maps/import",
+  "photographs of a model": "/maps/sandpiper-14/picture",
   "for the user": "/repairs/R-1002/for-user",
   "two maps": "/maps/thimble-11/compare?other=thimble-11-r",
   box: "/counter/box",

@@ -1,18 +1,10 @@
 import AxeBuilder from "@axe-core/playwright";
 import { goOn, name, readNumber } from "./support/naming.mjs";
+import { byWayOfTheCage, entered, planned, takenIn } from "./support/ownMachine.mjs";
 import { expect, signIn, step, test } from "./support/test.mjs";
 
-async function takenIn(page, workshop, tag, photo) {
-  await page.goto(`${workshop.url}/counter/take-in/${tag}`);
-  if (photo) await page.locator("#photo").setInputFiles({ name: "open.png", mimeType: "image/png", buffer: photo });
-  await page.getByLabel(/not charge/i).first().check();
-  await page.getByRole("button", { name: "Open the repair" }).click();
-  await expect(page).toHaveURL(/repairs\/R-\d+/);
-  return page.url().match(/R-\d+/)[0];
-}
-
 async function toTheBench(page, workshop, tag) {
-  const repair = await takenIn(page, workshop, tag);
+  const repair = await takenIn(page, workshop.url, tag);
   await page.goto(`${workshop.url}/repairs/${repair}`);
   await page.getByRole("button", { name: "To the bench, without a map" }).click();
   await expect(page).toHaveURL(new RegExp(`bench/${repair}`));
@@ -138,6 +130,16 @@ test("a machine nobody here has seen: entered, worked on by naming, planned by i
   await page.getByRole("button", { name: "Take it in" }).click();
   await expect(page.getByText("The map of the Corncrake 14 is published")).toBeVisible();
 
+  // With its photographs it is a zip; one that holds nothing new changes nothing.
+  await page.goto(`${workshop.url}/maps/corncrake-12`);
+  const [zip] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "With its photographs" }).click()]);
+  await page.goto(`${workshop.url}/maps/import`);
+  await page.getByLabel("The file").setInputFiles(await zip.path());
+  await page.getByRole("button", { name: "Check it" }).click();
+  await expect(page.getByText("0 things otherwise than ours")).toBeVisible();
+  await page.getByRole("button", { name: "Take it in" }).click();
+  await expect(page.getByText("has this map already")).toBeVisible();
+
   // The draft goes on after it was published; a lead sees what a new edition would change.
   await page.goto(`${workshop.url}/maps/corncrake-12`);
   await page.getByRole("link", { name: "The draft goes on" }).click();
@@ -244,15 +246,15 @@ test("a draft begun as a like model is drawn by touch, by keys alone and over a 
   await expect(line("memory-a")).toContainText("2666 MT/s");
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
 
-  // A photograph taken at the bench lies under the drawing by two of its points.
+  // A photograph lies under the drawing by two of its points; no repair is needed to keep one.
   await page.goto(`${workshop.url}/maps/godwit-14/picture`);
-  await expect(page.getByText("No photograph was taken")).toBeVisible();
-  await page.goto(`${workshop.url}/fleet/register?model=godwit-14`);
-  await page.locator("#lines").fill("SK-91011\nGDW1001\n");
-  await page.getByLabel("For the site").fill("Ferry Office");
-  await page.getByRole("button", { name: "Enter them" }).click();
-  await takenIn(page, workshop, "SK-91011", photo);
-  await page.goto(`${workshop.url}/maps/godwit-14/picture`);
+  await expect(page.getByText("One taken at any time can be kept here")).toBeVisible();
+  await page.getByLabel("Another one").setInputFiles({ name: "notes.txt", mimeType: "text/plain", buffer: Buffer.from("no picture") });
+  await page.getByRole("button", { name: "Keep it" }).click();
+  await expect(page.locator(".notice")).toContainText("no picture this program can read");
+  await page.getByLabel("Another one").setInputFiles({ name: "open.png", mimeType: "image/png", buffer: photo });
+  await page.getByRole("button", { name: "Keep it" }).click();
+  await expect(page.getByText("The photograph is kept with the model.")).toBeVisible();
   await page.locator(".photos a").first().click();
   const picture = page.locator("#picture");
   await picture.click({ position: { x: 20, y: 20 } });
@@ -266,4 +268,33 @@ test("a draft begun as a like model is drawn by touch, by keys alone and over a 
   await expect(page.locator(".machine.over-picture image")).toBeVisible();
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
   await context.close();
+});
+
+test("what a draft does not know is tried at the bench where that is worth it", async ({ page, workshop }) => {
+  test.slow(); // Two whole repairs.
+  await signIn(page, workshop, "mara");
+  await entered(page, workshop.url, "Ortolan 13", ["SK-91101", "SK-91102"]);
+  await byWayOfTheCage(page, workshop.url, "SK-91101");
+  await page.goto(`${workshop.url}/maps/ortolan-13?goal=replace:fan`);
+  await expect(page.locator(".try")).toContainText("the fan may be tried");
+
+  const repair = await planned(page, workshop.url, "SK-91102");
+  await page.goto(`${workshop.url}/repairs/${repair}`);
+  await page.getByRole("button", { name: /^Take IT-/ }).first().click();
+  await page.getByRole("button", { name: "To the bench", exact: true }).click();
+  await goOn(page, async () => (await page.locator(".asked").count()) > 0);
+  await expect(page.locator(".asked")).toContainText("Worth a try: the fan before the drive cage.");
+  await expect(page.locator(".act h1")).toContainText("cage screws");
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+
+  await page.getByRole("button", { name: "Try it" }).click();
+  await expect(page.locator(".act h1")).toContainText("fan screws");
+  await page.getByRole("button", { name: /^Only the first/ }).click();
+  await expect(page.locator(".act h1")).toHaveText("Lift out the fan");
+  await page.getByRole("button", { name: "It does not come: the drive cage first" }).click();
+  await expect(page.locator(".act h1")).toContainText("cage screws");
+  await expect(page.locator(".asked")).toHaveCount(0);
+  // Everybody knows it from now on.
+  await page.goto(`${workshop.url}/maps/ortolan-13/draft`);
+  await expect(page.getByText("fan must wait for the drive cage")).toBeVisible();
 });

@@ -40,7 +40,9 @@ public abstract record Entry
     /// <param name="Goal">A goal that joins the job; null when only the order changes.</param>
     /// <param name="Reason">Why, in a few words.</param>
     /// <param name="Rest">Every act that remains.</param>
-    public sealed record Replanned(int Step, Goal? Goal, string Reason, IReadOnlyList<Act> Rest) : Entry;
+    /// <param name="Found">What the map says otherwise, from here on; null: nothing.</param>
+    public sealed record Replanned(int Step, Goal? Goal, string Reason, IReadOnlyList<Act> Rest, Found? Found = null)
+        : Entry;
 
     /// <summary>A remark at the current act; does not move on.</summary>
     public sealed record Noted(int Step, string Text) : Entry;

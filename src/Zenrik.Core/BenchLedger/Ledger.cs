@@ -45,6 +45,7 @@ public sealed class Ledger
         Counts = from.Counts;
         Notes = from.Notes;
         Named = from.Named;
+        Tries = from.Tries;
     }
 
     public Brief Brief { get; }
@@ -118,6 +119,11 @@ public sealed class Ledger
                 _ => map.Joint(act.Joint).Name,
             };
     }
+
+    private Found.Tries? Tries { get; init; }
+
+    /// <summary>What is being tried: from the moment it was decided until it is out, or given up. Null: nothing.</summary>
+    public Found.Tries? Trying => Tries is { } tries && !DoneActs.Contains(tries.Tried) ? tries : null;
 
     /// <summary>The acts done so far.</summary>
     public IEnumerable<Act> DoneActs => Plan.Acts.Take(DoneSteps);
@@ -579,22 +585,29 @@ public sealed class Ledger
             return new Refusal(RefusalReason.Conflict, "Without a map there is nothing to plan by.");
         }
 
+        var map = replanned.Found?.In(Plan.Map) ?? Plan.Map;
         List<Act> acts = [.. DoneActs, .. replanned.Rest];
         var goals = replanned.Goal is { } goal ? Goals.Add(new StandingGoal(goal, DoneSteps)) : Goals;
-        if (Simulation.Check(Plan.Map, acts) is { } violation)
+        if (Simulation.Check(map, acts) is { } violation)
         {
             return new Refusal(RefusalReason.Conflict, violation.Reason);
         }
 
-        var replaced = Plan.Map.Replaced(goals.Select(g => g.Goal)).Select(a => a.Part);
+        var replaced = map.Replaced(goals.Select(g => g.Goal)).Select(a => a.Part);
         return replaced.All(p =>
-            (Plan.Map.Vacant.Contains(p) || acts.Contains(Act.ReadRemoved(p))) && acts.Contains(Act.ReadFitted(p))
+            (map.Vacant.Contains(p) || acts.Contains(Act.ReadRemoved(p))) && acts.Contains(Act.ReadFitted(p))
         )
             ? new Ledger(this)
             {
-                Plan = TeardownPlanner.Restore(Plan.Map, [.. goals.Select(g => g.Goal)], acts, Plan.Basis),
+                Plan = TeardownPlanner.Restore(map, [.. goals.Select(g => g.Goal)], acts, Plan.Basis),
                 Goals = goals,
                 Count = null,
+                Tries = replanned.Found switch
+                {
+                    Found.Tries tries => tries,
+                    Found.Stays => null,
+                    _ => Tries,
+                },
             }
             : new Refusal(RefusalReason.Invalid, "What is exchanged must have its numbers read.");
     }
@@ -624,6 +637,11 @@ public sealed class Ledger
         if (thing.Held?.FirstOrDefault(h => !Off.Any(o => o.ToString() == h)) is { } closed)
         {
             return new Refusal(RefusalReason.Conflict, $"“{closed}” is not off, so it cannot have held this.");
+        }
+
+        if (thing.MovesFrom is { } from && !Plan.Replaced.Any(a => a.Part.Value == from && PartsOut.Contains(a.Part)))
+        {
+            return new Refusal(RefusalReason.Conflict, "What it moves over from is not out, or not exchanged.");
         }
 
         if (Named.Any(n => n.Thing.Kind == thing.Kind && Off.Contains(n.Off) && SameName(n.Thing, thing)))

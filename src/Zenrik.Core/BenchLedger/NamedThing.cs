@@ -71,6 +71,9 @@ public sealed record NamedThing
     /// <summary>Parts: what rode on it and left with it, as ids of the model's draft; null: not said.</summary>
     public IReadOnlyList<string>? Carries { get; init; }
 
+    /// <summary>Parts: the exchanged part it was taken off to go onto the new one, by its id; null: none.</summary>
+    public string? MovesFrom { get; init; }
+
     public string ToText() => JsonSerializer.Serialize(this, Json);
 
     /// <summary>Reads what <see cref="ToText"/> wrote.</summary>

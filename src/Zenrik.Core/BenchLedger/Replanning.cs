@@ -87,6 +87,63 @@ public static class Replanning
             : refusal;
     }
 
+    /// <summary>The map says otherwise from here on, and what remains is planned by that.</summary>
+    public static Outcome<Entry.Replanned> Finding(this Ledger ledger, Found found, SearchLimit limit = default)
+    {
+        if (ledger.Current is not { } step || ledger.Plan.Map.IsFree())
+        {
+            return new Refusal(RefusalReason.Conflict, "There is nothing here to plan anew.");
+        }
+
+        var map = ledger.Plan.Map;
+        if (Wrong(found, ledger) is { } wrong)
+        {
+            return new Refusal(RefusalReason.Conflict, wrong);
+        }
+
+        return TeardownPlanner
+            .Resume(found.In(map), ledger.Goals, [.. ledger.DoneActs], ledger.Plan.Basis, limit)
+            .Try(out var rest, out var refusal)
+            ? new Entry.Replanned(step.Number, null, Words(map, found), rest, found)
+            : refusal;
+    }
+
+    private static string? Wrong(Found found, Ledger ledger)
+    {
+        var map = ledger.Plan.Map;
+        var left = ledger.Plan.Acts.Skip(ledger.DoneSteps).ToHashSet();
+        return found switch
+        {
+            Found.Brings b => ledger.Plan.Replaced.FirstOrDefault(a => a.Part == b.On) is { } assembly
+            && map.TransferList(assembly).Any(p => p.Id == b.Part)
+                ? null
+                : "Nothing of that name moves over here.",
+            Found.Tries t => left.Contains(t.Tried)
+            && t.Tried.Kind == ActKind.LiftOut
+            && left.Contains(Act.LiftOut(t.Cover))
+            && t.Waits.All(w => left.Contains(w.Act))
+                ? null
+                : "There is nothing doubtful about that any more.",
+            Found.Stays w => ledger.Trying is { } trying && trying.Tried.Part == w.Part && trying.Cover == w.Cover
+                ? null
+                : "That is not being tried now.",
+            _ => throw new ArgumentOutOfRangeException(nameof(found)),
+        };
+    }
+
+    private static string Words(ServiceMap map, Found found)
+    {
+        return found switch
+        {
+            Found.Brings b => $"the new {map.Part(b.On).Name} comes with {The(b.Part)}",
+            Found.Tries t => $"trying {The(t.Tried.Part)} before {The(t.Cover)}",
+            Found.Stays w => $"{The(w.Part)} does not come before {The(w.Cover)}",
+            _ => throw new ArgumentOutOfRangeException(nameof(found)),
+        };
+
+        string The(PartId part) => Wording.The(map.Part(part).Name);
+    }
+
     /// <summary>
     /// What could be done while the machine is open: every part that gathers dust and is not cleaned yet, and every part
     /// with a number of its own, cheapest first.

@@ -82,6 +82,16 @@ public sealed class CopiedMap
                 }
             }
 
+            // A draft has one way to order a part: the map's first.
+            foreach (var assembly in map.Assemblies.DistinctBy(a => a.Part))
+            {
+                var brought = assembly.Brings.Append(assembly.Part).ToHashSet();
+                foreach (var rider in map.Parts.Where(p => p.MountedOn is { } on && brought.Contains(on)))
+                {
+                    yield return new Statement.Brings(assembly.Part.Value, rider.Id.Value, brought.Contains(rider.Id));
+                }
+            }
+
             foreach (var screws in map.Fasteners.Where(f => f.Positions.All(Inside)))
             {
                 yield return new Statement.Lies(Act.Undo(screws.Id).ToString(), null, screws.Positions);

@@ -135,6 +135,42 @@ public sealed class Draft
     /// <summary>What a part rides on, as it was said; null: on nothing.</summary>
     public PartId? RidesOn(PartId part) => carriers.TryGetValue(part, out var on) ? on : null;
 
+    /// <summary>True where the last word of a person on a wait is that it is a must.</summary>
+    public bool IsSaidToWait(Act what, Act after) => IsSaid(what, after);
+
+    /// <summary>What rides on a part itself, by id.</summary>
+    public IReadOnlyList<PartId> RidersOf(PartId part) =>
+        [
+            .. carriers
+                .Where(c => c.Value == part && order.Acts.Contains(Act.LiftOut(c.Key)))
+                .Select(c => c.Key)
+                .OrderBy(p => p.Value, StringComparer.Ordinal),
+        ];
+
+    /// <summary>
+    /// Whether a new part comes with one that rides on it: as said last, or false where a bench moved it over. Null: nobody
+    /// has seen it; until somebody has, it is planned to move over.
+    /// </summary>
+    public bool? Brings(PartId part, PartId rider) =>
+        Last<Statement.Brings>(s => s.Part == part.Value && s.What == rider.Value)?.Does
+        ?? (
+            named.TryGetValue(Act.LiftOut(rider), out var things) && things.Exists(t => t.MovesFrom == part.Value)
+                ? false
+                : null
+        );
+
+    /// <summary>A new part, and what it comes with.</summary>
+    private List<PartId> Brought(PartId part)
+    {
+        var brought = new List<PartId> { part };
+        for (var i = 0; i < brought.Count; i++)
+        {
+            brought.AddRange(RidersOf(brought[i]).Where(r => !brought.Contains(r) && Brings(part, r) == true));
+        }
+
+        return brought;
+    }
+
     /// <summary>The photograph the drawing lies on; null: none was laid.</summary>
     public Underlay? Underlay => Last<Statement.Pictured>(_ => true)?.Picture;
 
@@ -199,6 +235,11 @@ public sealed class Draft
             Statement.Rides { On: { } on } when !IsPart(on) => NoPart(on),
             Statement.Rides { On: { } on } s when Chain(PartId.Of(on)).Contains(PartId.Of(s.Part)) => Conflict(
                 "It would ride on itself."
+            ),
+            Statement.Brings s when !IsPart(s.Part) => NoPart(s.Part),
+            Statement.Brings s when !IsPart(s.What) => NoPart(s.What),
+            Statement.Brings s when !Chain(PartId.Of(s.What)).Skip(1).Contains(PartId.Of(s.Part)) => Conflict(
+                $"{Sentence.Capital(Name($"lift-out:{s.What}"))} does not ride on {Name($"lift-out:{s.Part}")}. Say first what it rides on."
             ),
             Statement.InSlot s when !IsPart(s.Part) => NoPart(s.Part),
             Statement.InSlot { Slot: { } slot } s when !FreeMap.IsId(slot) => new Refusal(
@@ -516,6 +557,8 @@ public sealed class Draft
                         Id = AssemblyId.Of(act.Target),
                         Name = name,
                         Part = act.Part,
+                        Brings = Brought(act.Part).Skip(1).ToList(),
+                        MovesOver = [.. Brought(act.Part).SelectMany(RidersOf).Except(Brought(act.Part))],
                         Faults = [$"{name} does not work"],
                         After = usual.After(slot),
                     }
@@ -716,6 +759,12 @@ public sealed class Draft
                 n.Value.SelectMany(t => t.Carries ?? [])
                     .Distinct()
                     .Select(c => (Carrier: n.Key.Part, Rider: PartId.Of(c)))
+                    .Concat(
+                        n.Value.Select(t => t.MovesFrom)
+                            .OfType<string>()
+                            .Distinct()
+                            .Select(from => (Carrier: PartId.Of(from), Rider: n.Key.Part))
+                    )
             )
             .Where(c => c.Carrier != c.Rider)
             .ToList();
@@ -833,6 +882,7 @@ public sealed class Draft
                 Id = g.Key,
                 Name = g.Last().Name.Trim(),
                 Kind = g.Last().Kind,
+                Side = g.Last().Side,
                 On = Machine,
                 Positions = g.Last().At,
                 Why = g.Last().Why.Trim(),

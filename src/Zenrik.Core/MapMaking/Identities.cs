@@ -77,6 +77,9 @@ internal sealed class Identities
             Statement.Rides s => IsThere(s.Part) && (s.On is null || IsThere(s.On))
                 ? new Statement.Rides(Part(s.Part), s.On is { } on ? Part(on) : null)
                 : null,
+            Statement.Brings s => IsThere(s.Part) && IsThere(s.What)
+                ? new Statement.Brings(Part(s.Part), Part(s.What), s.Does)
+                : null,
             Statement.InSlot s => IsThere(s.Part) ? s with { Part = Part(s.Part) } : null,
             Statement.Called s => About(s.What) ? s with { What = Text(s.What) } : null,
             Statement.Lies s => About(s.What) ? s with { What = Text(s.What) } : null,
@@ -104,6 +107,7 @@ internal sealed class Identities
         {
             Held = thing.Held is { } held ? [.. held.Where(h => About(h)).Select(Text)] : null,
             Carries = thing.Carries is { } carried ? [.. carried.Where(IsThere).Select(Part)] : null,
+            MovesFrom = thing.MovesFrom is { } from && IsThere(from) ? Part(from) : null,
         };
 
     /// <summary>An act, or the one that takes it back, by the name it is known by; null where the thing does not exist.</summary>

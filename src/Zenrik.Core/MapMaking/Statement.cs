@@ -15,6 +15,7 @@ namespace Zenrik.Core.MapMaking;
 [JsonDerivedType(typeof(Holds), "holds")]
 [JsonDerivedType(typeof(Joins), "joins")]
 [JsonDerivedType(typeof(Rides), "rides")]
+[JsonDerivedType(typeof(Brings), "brings")]
 [JsonDerivedType(typeof(InSlot), "in-slot")]
 [JsonDerivedType(typeof(Called), "called")]
 [JsonDerivedType(typeof(Lies), "lies")]
@@ -60,6 +61,9 @@ public abstract record Statement
     /// <summary>What a part rides on; null: on nothing.</summary>
     public sealed record Rides(string Part, string? On) : Statement;
 
+    /// <summary>Whether a new part comes with another that rides on it, or that one moves over from the old part.</summary>
+    public sealed record Brings(string Part, string What, bool Does) : Statement;
+
     /// <summary>The slot a part's number is kept under; null: none is kept.</summary>
     public sealed record InSlot(string Part, string? Slot) : Statement;
 
@@ -79,7 +83,9 @@ public abstract record Statement
     public sealed record Drawn(string Part, int Layer) : Statement;
 
     /// <summary>What looks as if it had to be undone and stays; no places: it is none after all.</summary>
-    public sealed record Stays(string Name, DecoyKind Kind, IReadOnlyList<Point> At, string Why) : Statement;
+    /// <param name="Side">The side it is seen from.</param>
+    public sealed record Stays(string Name, DecoyKind Kind, IReadOnlyList<Point> At, string Why, Side Side = Side.Base)
+        : Statement;
 
     /// <summary>A photograph laid under the drawing.</summary>
     public sealed record Pictured(Underlay Picture) : Statement;

@@ -58,6 +58,59 @@ public static class MapEdits
         };
     }
 
+    /// <summary>What an act waits for on this map, beside what holds and joins its part, and what is either of several.</summary>
+    public static IReadOnlyList<Act> WaitsOf(this ServiceMap map, Act act)
+    {
+        var covers = act.Kind switch
+        {
+            ActKind.Undo => map.Fastener(act.Fastener).Under,
+            ActKind.Open or ActKind.Isolate => map.Joint(act.Joint).Under,
+            ActKind.Free => map.Tie(act.Tie).Under,
+            _ => map.Part(act.Part).BlockedBy,
+        };
+        return
+        [
+            .. covers
+                .Select(Act.LiftOut)
+                .Concat(map.Waits.Where(w => w.Waiting == act && w.Or.Count == 0).Select(w => w.First))
+                .Distinct(),
+        ];
+    }
+
+    /// <summary>An act waits for these and no others, beside what holds and joins its part, and what is either of several.</summary>
+    public static ServiceMap WaitingOnlyFor(this ServiceMap map, Act act, IReadOnlyList<Act> after)
+    {
+        var without = map.WaitsOf(act)
+            .Where(a => a.Kind == ActKind.LiftOut)
+            .Aggregate(map, (changed, cover) => changed.WithoutWait(act, cover.Part));
+        return without with
+        {
+            Waits =
+            [
+                .. without.Waits.Where(w => w.Waiting != act || w.Or.Count > 0),
+                .. after.Select(a => new SeenWait
+                {
+                    What = act.ToString(),
+                    After = a.ToString(),
+                    Sessions = 1,
+                    People = 1,
+                }),
+            ],
+        };
+    }
+
+    /// <summary>A part comes out only after another.</summary>
+    public static ServiceMap WithWait(this ServiceMap map, PartId part, PartId cover) =>
+        map with
+        {
+            Parts =
+            [
+                .. map.Parts.Select(p =>
+                    p.Id == part && !p.BlockedBy.Contains(cover) ? p with { BlockedBy = [.. p.BlockedBy, cover] } : p
+                ),
+            ],
+        };
+
     /// <summary>The one part an act waits for after what is done: with that wait gone, the act would be possible now.</summary>
     /// <returns>Null when it can be done now, or when more than one thing stands in its way.</returns>
     public static Part? OnlyWait(this ServiceMap map, IReadOnlyList<Act> done, Act act)

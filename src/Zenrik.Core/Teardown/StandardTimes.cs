@@ -79,6 +79,19 @@ public static class StandardTimes
     private static double Lifting(ServiceMap map, Act act)
     {
         var part = map.Part(act.Part);
-        return act.Way is { } way ? part.Ways.First(w => w.Id == way).Seconds : part.Seconds ?? 10;
+        var whole = act.Way is { } way ? part.Ways.First(w => w.Id == way).Seconds : part.Seconds ?? 10;
+        // Most of the movement was made when it was set aside; an author who gives less than that means the rest alone.
+        return act.Kind is ActKind.LiftOut or ActKind.PutIn && AsideFirst(map, part) is { } aside && whole > aside
+            ? whole - aside
+            : whole;
     }
+
+    /// <summary>
+    /// Seconds of setting a part aside, where it never comes out without having been: what joins it lies beneath itself. Null
+    /// for any other part.
+    /// </summary>
+    private static double? AsideFirst(ServiceMap map, Part part) =>
+        part.Ways.Any(w => w.SetsAside) && map.Joints.Any(j => j.Between.Contains(part.Id) && j.Under.Contains(part.Id))
+            ? part.Ways.Where(w => w.SetsAside).Min(w => w.Seconds)
+            : null;
 }

@@ -1,4 +1,4 @@
-using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Photographs;
 
 namespace Zenrik.Web.Hosting;
 
@@ -8,9 +8,9 @@ internal static class Photos
     public static void MapPhotos(this IEndpointRouteBuilder app) =>
         app.MapGet(
             "/photos/{id:guid}",
-            async (Guid id, AddPhoto photos, HttpContext context, CancellationToken stop) =>
+            async (Guid id, ReadPhoto photos, HttpContext context, CancellationToken stop) =>
             {
-                if (await photos.Read(id, stop) is not { } jpeg)
+                if (await photos.Run(id, stop) is not { } jpeg)
                 {
                     return Results.NotFound();
                 }

@@ -1,4 +1,4 @@
-using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Photographs;
 
 namespace Zenrik.Web.Hosting;
 
@@ -9,7 +9,7 @@ internal static class Uploads
     public const int MostBytes = 80 * 1024 * 1024;
 
     /// <summary>The file's content; of a file too large only enough to tell.</summary>
-    public static Task<byte[]> Read(IFormFile file, CancellationToken stop) => Read(file, AddPhoto.MaxBytes + 1, stop);
+    public static Task<byte[]> Read(IFormFile file, CancellationToken stop) => Read(file, PhotoFile.MaxBytes + 1, stop);
 
     /// <param name="most">Bytes that are read at most.</param>
     public static async Task<byte[]> Read(IFormFile file, int most, CancellationToken stop)

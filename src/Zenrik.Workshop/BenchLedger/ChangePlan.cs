@@ -19,6 +19,9 @@ public abstract record PlanChange
 
     /// <summary>The current check failed; its joint is seated again and the check made once more.</summary>
     public sealed record Reseat(string? Joint, string? SeenWrong) : PlanChange;
+
+    /// <summary>The map says otherwise: what a new part brings, or what came although it was believed to wait.</summary>
+    public sealed record Finding(Found? What) : PlanChange;
 }
 
 /// <summary>Plans what remains of a session anew: another order, another goal, a joint to seat again.</summary>
@@ -76,6 +79,10 @@ public sealed class ChangePlan(BenchOf benches, RecordEntry record, PlanningTime
                         Shortened($"{step.Title}: failed. {reseat.SeenWrong!.Trim()}"),
                         limit
                     );
+            case PlanChange.Finding finding:
+                return finding.What is { } found
+                    ? ledger.Finding(found, limit)
+                    : new Refusal(RefusalReason.Invalid, "That could not be read. Nothing was changed.");
             default:
                 throw new ArgumentOutOfRangeException(nameof(change));
         }

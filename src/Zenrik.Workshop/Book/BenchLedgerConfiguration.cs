@@ -31,7 +31,7 @@ internal sealed class BenchEntryConfiguration : IEntityTypeConfiguration<BenchEn
         builder.HasOne<Technician>().WithMany().HasForeignKey(e => e.ById).OnDelete(DeleteBehavior.Restrict);
         builder.Property(e => e.Text).HasMaxLength(Ledger.MaxNote);
         builder.Property(e => e.Cause).HasMaxLength(24);
-        builder.Property(e => e.Goal).HasMaxLength(80);
+        builder.Property(e => e.Goal).HasColumnType("text");
         builder.ToTable(t => t.HasCheckConstraint("ck_bench_entries_sequence", "sequence >= 1"));
     }
 }

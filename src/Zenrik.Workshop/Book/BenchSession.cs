@@ -87,7 +87,7 @@ public sealed class BenchEntry
     /// <summary>How an act was left, or what explains a number that differs; by name.</summary>
     public string? Cause { get; init; }
 
-    /// <summary>A goal that joined, as "clean:fan".</summary>
+    /// <summary>A goal that joined, as "clean:fan", or what the map says otherwise, as <see cref="Found"/> writes it.</summary>
     public string? Goal { get; init; }
 
     /// <summary>Every act that remains, where the line plans anew.</summary>
@@ -110,7 +110,7 @@ public sealed class BenchEntry
             Difference? difference = null,
             Enum? cause = null,
             bool confirmed = false,
-            Goal? goal = null,
+            string? goal = null,
             IReadOnlyList<Act>? rest = null
         ) =>
             new()
@@ -124,7 +124,7 @@ public sealed class BenchEntry
                 Difference = difference,
                 Text = text,
                 Cause = cause?.ToString(),
-                Goal = goal is null ? null : GoalText.Of(goal),
+                Goal = goal,
                 Rest = rest is null ? null : [.. rest.Select(a => a.ToString())],
                 Confirmed = confirmed,
                 At = at,
@@ -140,7 +140,13 @@ public sealed class BenchEntry
             Entry.Noted e => Row(EntryKind.Noted, e.Step, e.Text),
             Entry.Left e => Row(EntryKind.Left, e.Step, e.Reason, cause: e.How),
             Entry.Moved e => Row(EntryKind.Moved, e.Step, e.Item),
-            Entry.Replanned e => Row(EntryKind.Replanned, e.Step, e.Reason, goal: e.Goal, rest: e.Rest),
+            Entry.Replanned e => Row(
+                EntryKind.Replanned,
+                e.Step,
+                e.Reason,
+                goal: e.Goal is { } joined ? GoalText.Of(joined) : e.Found?.ToString(),
+                rest: e.Rest
+            ),
             Entry.Named e => Row(EntryKind.Named, e.Step, e.Thing.ToText()),
             Entry.TakenBack => Row(EntryKind.TakenBack),
             _ => throw new ArgumentOutOfRangeException(nameof(entry)),
@@ -164,9 +170,10 @@ public sealed class BenchEntry
             EntryKind.Moved => new Entry.Moved(Step!.Value, Text!),
             EntryKind.Replanned => new Entry.Replanned(
                 Step!.Value,
-                Goal is null ? null : GoalText.Read([Goal]).Value[0],
+                Goal is null || Found.Read(Goal) is not null ? null : GoalText.Read([Goal]).Value[0],
                 Text!,
-                [.. Rest!.Select(Act.Parse)]
+                [.. Rest!.Select(Act.Parse)],
+                Found.Read(Goal)
             ),
             EntryKind.Named => new Entry.Named(Step!.Value, NamedThing.Parse(Text!)),
             EntryKind.TakenBack => new Entry.TakenBack(),

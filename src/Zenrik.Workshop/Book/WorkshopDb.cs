@@ -41,6 +41,8 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
 
     public DbSet<RepairPhoto> RepairPhotos => Set<RepairPhoto>();
 
+    public DbSet<ModelPhoto> ModelPhotos => Set<ModelPhoto>();
+
     public DbSet<FollowUp> FollowUps => Set<FollowUp>();
 
     public DbSet<MapFinding> MapFindings => Set<MapFinding>();

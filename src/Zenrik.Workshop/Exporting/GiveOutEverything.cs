@@ -4,6 +4,7 @@ using System.Security.Cryptography;
 using System.Text;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
+using Zenrik.Workshop.Photographs;
 using Zenrik.Workshop.ServiceMaps;
 
 namespace Zenrik.Workshop.Exporting;
@@ -18,7 +19,13 @@ public sealed record GivenFile(string Name, long? Rows, string Sha256);
 /// taken in again, and a manifest that names every file with its lines and its checksum. All of it as it was at one moment.
 /// What lets people in is left out: passwords, tokens, keys.
 /// </summary>
-public sealed class GiveOutEverything(WorkshopDb db, GiveOutLists lists, ServiceMapShelf maps, TimeProvider clock)
+public sealed class GiveOutEverything(
+    WorkshopDb db,
+    GiveOutLists lists,
+    ServiceMapShelf maps,
+    ReadPhoto pictures,
+    TimeProvider clock
+)
 {
     /// <summary>Tables that say nothing outside: what lets people in, what only repeats, files that wait.</summary>
     private static readonly HashSet<string> LeftOut =
@@ -93,16 +100,14 @@ public sealed class GiveOutEverything(WorkshopDb db, GiveOutLists lists, Service
             }
         }
 
-        foreach (var id in await db.RepairPhotos.AsNoTracking().OrderBy(p => p.Id).Select(p => p.Id).ToListAsync(stop))
+        var photos = db.RepairPhotos.Select(p => p.Id).Concat(db.ModelPhotos.Select(p => p.Id));
+        foreach (var id in await photos.Order().ToListAsync(stop))
         {
             await Add(
                 $"photographs/{id}.jpg",
                 async s =>
                 {
-                    await s.WriteAsync(
-                        await db.RepairPhotos.Where(p => p.Id == id).Select(p => p.Jpeg).SingleAsync(stop),
-                        stop
-                    );
+                    await s.WriteAsync(await pictures.Run(id, stop), stop);
                     return null;
                 }
             );

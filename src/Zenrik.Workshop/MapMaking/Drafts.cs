@@ -188,6 +188,40 @@ internal static class Drafts
         }
     }
 
+    /// <summary>Keeps photographs with a model, which the caller has locked; what it has of one moment already is left out.</summary>
+    /// <returns>Why they cannot be kept; null when they are.</returns>
+    public static async Task<Refusal?> KeepPhotos(
+        this WorkshopDb db,
+        string modelCode,
+        IReadOnlyList<SharedPhoto> photos,
+        Actor by,
+        CancellationToken stop
+    )
+    {
+        var known = await db.ModelPhotos.Where(p => p.ModelCode == modelCode).Select(p => p.At).ToListAsync(stop);
+        var more = photos.DistinctBy(p => p.At).Where(p => !known.Contains(p.At)).ToList();
+        if (more.Count > 0 && known.Count + more.Count > KeepModelPhoto.MostPerModel)
+        {
+            return new Refusal(
+                RefusalReason.Conflict,
+                $"A model keeps {KeepModelPhoto.MostPerModel} photographs beside those of its repairs; this one has {known.Count}. Remove what is no longer needed first."
+            );
+        }
+
+        db.ModelPhotos.AddRange(
+            more.Select(p => new ModelPhoto
+            {
+                Id = Guid.CreateVersion7(),
+                ModelCode = modelCode,
+                Jpeg = p.Jpeg,
+                Act = p.Act,
+                At = p.At,
+                ById = by.Id,
+            })
+        );
+        return null;
+    }
+
     /// <summary>Why nothing can be begun by a draft; null when it can: it must be a map like any other.</summary>
     public static Refusal? Unusable(ServiceMap draft) =>
         ServiceMapReader.Read("the draft", ServiceMapReader.Write(draft)).Findings is [var first, ..]

@@ -50,6 +50,7 @@ public sealed class MergeModels(WorkshopDb db, TimeProvider clock)
             var occasion = new Occasion(by, now);
             await Units(from, to, occasion, stop);
             await Listings(from, to, stop);
+            await Photographs(from, to, stop);
             if (await db.Edition(to.Code, stop) is null)
             {
                 await Steps(from, to, stop);
@@ -169,6 +170,19 @@ public sealed class MergeModels(WorkshopDb db, TimeProvider clock)
         // Gone before their sums take their places.
         await db.SaveChangesAsync(stop);
         db.FitTallies.AddRange(sums);
+    }
+
+    /// <summary>Two of one moment are the same picture: it is there already.</summary>
+    private async Task Photographs(Model from, Model to, CancellationToken stop)
+    {
+        await db
+            .ModelPhotos.Where(p =>
+                p.ModelCode == from.Code && db.ModelPhotos.Any(o => o.ModelCode == to.Code && o.At == p.At)
+            )
+            .ExecuteDeleteAsync(stop);
+        await db
+            .ModelPhotos.Where(p => p.ModelCode == from.Code)
+            .ExecuteUpdateAsync(s => s.SetProperty(p => p.ModelCode, to.Code), stop);
     }
 
     /// <summary>What benches showed and people said of the one is as true of the other; it comes after what was said of that.</summary>

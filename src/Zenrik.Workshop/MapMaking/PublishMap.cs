@@ -101,8 +101,17 @@ public sealed class PublishMap(WorkshopDb db, TimeProvider clock)
         return (map, await db.Edition(map.Model.Code, stop) is { } ours ? MapComparison.Between(ours, map) : null);
     }
 
-    /// <summary>A map from a file becomes the newest edition of its model, which is entered where it is not known yet.</summary>
-    public Task<Outcome<string>> File(Guid request, string? json, Actor by, CancellationToken stop = default)
+    /// <summary>
+    /// A map from a file becomes the newest edition of its model, which is entered where it is not known yet; photographs that
+    /// came with it are kept with the model.
+    /// </summary>
+    public Task<Outcome<string>> File(
+        Guid request,
+        string? json,
+        Actor by,
+        IReadOnlyList<SharedPhoto>? photos = null,
+        CancellationToken stop = default
+    )
     {
         var now = clock.GetUtcNow();
         return db.WriteOnce(request, by, "a map from a file", now, Work, stop);
@@ -139,13 +148,18 @@ public sealed class PublishMap(WorkshopDb db, TimeProvider clock)
             }
 
             model.Class = map.Model.Class;
+            if (photos is { Count: > 0 } && await db.KeepPhotos(model.Code, photos, by, stop) is { } full)
+            {
+                return full;
+            }
+
             if (
                 await db.Edition(model.Code, stop) is { } present
                 && ServiceMapReader.Write(present with { Revision = 1, Changed = null })
                     == ServiceMapReader.Write(map with { Revision = 1, Changed = null })
             )
             {
-                return $"The {model.Name} has this map already, as revision {present.Revision}. Nothing was changed.";
+                return $"The {model.Name} has this map already, as revision {present.Revision}. {(photos is { Count: > 0 } ? "Its photographs are kept with the model." : "Nothing was changed.")}";
             }
 
             if (await db.Loses(model.Code, await db.MapNow(model.Code, stop), map, stop) is { } lost)

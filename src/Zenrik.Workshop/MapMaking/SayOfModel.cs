@@ -9,11 +9,14 @@ namespace Zenrik.Workshop.MapMaking;
 /// <summary>Takes down what a person says of a model's map, and takes it back; begins a draft with the map of a like model.</summary>
 public sealed class SayOfModel(WorkshopDb db, TimeProvider clock)
 {
-    /// <param name="seen">The version of the draft the page showed; another one by now is looked at first.</param>
+    /// <param name="seen">
+    /// The version of the draft the page showed; another one by now is looked at first. Null: what was just found out at the
+    /// bench holds whatever has been said meanwhile.
+    /// </param>
     public Task<Outcome<string>> Run(
         Guid request,
         string modelCode,
-        int seen,
+        int? seen,
         Statement statement,
         Actor by,
         CancellationToken stop = default
@@ -33,7 +36,7 @@ public sealed class SayOfModel(WorkshopDb db, TimeProvider clock)
             {
                 return new Refusal(
                     RefusalReason.NotFound,
-                    "That photograph was not taken of a unit of this model. Take one at the bench, and choose it here."
+                    "That photograph is none of this model. Take one at the bench, or keep one with the model, and choose it here."
                 );
             }
 
@@ -49,8 +52,9 @@ public sealed class SayOfModel(WorkshopDb db, TimeProvider clock)
             return "Kept.";
         }
 
-        Task<bool> IsOfModel(Guid photo) =>
-            db.RepairPhotos.AnyAsync(
+        async Task<bool> IsOfModel(Guid photo) =>
+            await db.ModelPhotos.AnyAsync(p => p.Id == photo && p.ModelCode == modelCode, stop)
+            || await db.RepairPhotos.AnyAsync(
                 p => p.Id == photo && db.Repairs.Any(r => r.Id == p.RepairId && r.Unit.ModelCode == modelCode),
                 stop
             );

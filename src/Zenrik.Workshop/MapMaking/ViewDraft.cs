@@ -53,7 +53,8 @@ public sealed record DraftView(
 
 /// <summary>A photograph of a unit of a model.</summary>
 /// <param name="Act">The act it was taken at, as "kind:target"; null: none in particular.</param>
-public sealed record ModelPhoto(Guid Id, string? Act, DateTimeOffset At, string Repair);
+/// <param name="Repair">The repair it was taken at; null: kept with the model itself.</param>
+public sealed record PhotoOfModel(Guid Id, string? Act, DateTimeOffset At, string? Repair);
 
 /// <summary>Reads the draft of a model's map.</summary>
 public sealed class ViewDraft(WorkshopDb db)
@@ -123,15 +124,34 @@ public sealed class ViewDraft(WorkshopDb db)
     }
 
     /// <summary>Photographs one may be laid under the drawing of, newest first.</summary>
-    public async Task<IReadOnlyList<ModelPhoto>> Photos(string code, CancellationToken stop = default) =>
-        await db
-            .RepairPhotos.AsNoTracking()
-            .Join(db.Repairs, p => p.RepairId, r => r.Id, (p, r) => new { Photo = p, Repair = r })
-            .Where(x => x.Repair.Unit.ModelCode == code)
-            .OrderByDescending(x => x.Photo.At)
-            .Take(MostPhotos)
-            .Select(x => new ModelPhoto(x.Photo.Id, x.Photo.Act, x.Photo.At, Repair.CodeOf(x.Repair.Number)))
-            .ToListAsync(stop);
+    public async Task<IReadOnlyList<PhotoOfModel>> Photos(string code, CancellationToken stop = default) =>
+        [
+            .. (
+                await db
+                    .RepairPhotos.Join(db.Repairs, p => p.RepairId, r => r.Id, (p, r) => new { Photo = p, Repair = r })
+                    .Where(x => x.Repair.Unit.ModelCode == code)
+                    .Select(x => new
+                    {
+                        x.Photo.Id,
+                        x.Photo.Act,
+                        x.Photo.At,
+                        Number = (long?)x.Repair.Number,
+                    })
+                    .Concat(
+                        db.ModelPhotos.Where(p => p.ModelCode == code)
+                            .Select(p => new
+                            {
+                                p.Id,
+                                p.Act,
+                                p.At,
+                                Number = (long?)null,
+                            })
+                    )
+                    .OrderByDescending(p => p.At)
+                    .Take(MostPhotos)
+                    .ToListAsync(stop)
+            ).Select(p => new PhotoOfModel(p.Id, p.Act, p.At, p.Number is { } number ? Repair.CodeOf(number) : null)),
+        ];
 
     private const int MostPhotos = 60;
 }

@@ -490,8 +490,7 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnName("difference");
 
                     b.Property<string>("Goal")
-                        .HasMaxLength(80)
-                        .HasColumnType("character varying(80)")
+                        .HasColumnType("text")
                         .HasColumnName("goal");
 
                     b.Property<string>("Kind")
@@ -1793,6 +1792,49 @@ namespace Zenrik.Workshop.Migrations
                         .HasDatabaseName("ix_models_merged_into");
 
                     b.ToTable("models", (string)null);
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.ModelPhoto", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Act")
+                        .HasMaxLength(120)
+                        .HasColumnType("character varying(120)")
+                        .HasColumnName("act");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<byte[]>("Jpeg")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("jpeg");
+
+                    b.Property<string>("ModelCode")
+                        .IsRequired()
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("model_code");
+
+                    b.HasKey("Id")
+                        .HasName("pk_model_photos");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_model_photos_by_id");
+
+                    b.HasIndex("ModelCode", "At")
+                        .IsUnique()
+                        .HasDatabaseName("ix_model_photos_model_code_at");
+
+                    b.ToTable("model_photos", (string)null);
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.Book.MovementRecord", b =>
@@ -3992,6 +4034,23 @@ namespace Zenrik.Workshop.Migrations
                         .HasForeignKey("MergedInto")
                         .OnDelete(DeleteBehavior.Restrict)
                         .HasConstraintName("fk_models_models_merged_into");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.ModelPhoto", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Technician", null)
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_model_photos_asp_net_users_by_id");
+
+                    b.HasOne("Zenrik.Workshop.Book.Model", null)
+                        .WithMany()
+                        .HasForeignKey("ModelCode")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_model_photos_models_model_code");
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.Book.MovementRecord", b =>

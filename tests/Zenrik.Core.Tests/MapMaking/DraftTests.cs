@@ -3,6 +3,7 @@ using CsCheck;
 using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Fit;
 using Zenrik.Core.MapMaking;
+using Zenrik.Core.Parts;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
 
@@ -242,6 +243,63 @@ public sealed class DraftTests
             Sighting.Parse(
                 s.ToText().Replace(":fan\"", ":cooler\"").Replace("\"identity\":\"fan\"", "\"identity\":\"cooler\"")
             );
+    }
+
+    [Fact]
+    public void What_rides_on_a_part_moves_over_to_a_new_one_until_somebody_saw_that_it_brings_its_own()
+    {
+        var draft = Of(Sandpiper, Sessions(("board", 1)));
+        var (board, fan) = (PartId.Of("board"), PartId.Of("fan"));
+        draft.Map.TransferList(draft.Map.Assembly(AssemblyId.Of("board"))).ShouldBeEmpty();
+        draft.Refuse(new Statement.Brings("board", "fan", true))!.Message.ShouldContain("does not ride on");
+        draft.Refuse(new Statement.Brings("board", "nothing", true))!.Message.ShouldContain("no part");
+
+        var riding = draft.With(new Statement.Rides("fan", "board"));
+        riding.Brings(board, fan).ShouldBeNull();
+        riding.RidersOf(board).ShouldBe([fan]);
+        Plan(riding).Acts.ShouldContain(Act.LiftOut(fan));
+        Plan(riding).TransferList.Select(p => p.Id).ShouldBe([fan]);
+
+        var brings = new Statement.Brings("board", "fan", true);
+        riding.Refuse(brings).ShouldBeNull();
+        Plan(riding.With(brings)).TransferList.ShouldBeEmpty();
+        Statement.Parse(brings.ToText()).ShouldBe(brings);
+        var moves = riding.With(brings).With(new Statement.Brings("board", "fan", false));
+        moves.Brings(board, fan).ShouldBe(false);
+        Plan(moves).TransferList.Select(p => p.Id).ShouldBe([fan]);
+
+        // A bench that took it off the old one for the new one has answered too.
+        var shown = Sessions(("board", 1))[0];
+        var moved = Of(
+            Sandpiper,
+            [
+                shown with
+                {
+                    Things =
+                    [
+                        .. shown.Things.Select(t =>
+                            t.Off == "lift-out:fan" ? t with { Thing = t.Thing with { MovesFrom = "board" } } : t
+                        ),
+                    ],
+                },
+            ]
+        );
+        moved.Brings(board, fan).ShouldBe(false);
+        moved.RidesOn(fan).ShouldBe(board);
+
+        // What the new one brings is taken off no more, whatever else is planned anew later.
+        var ledger = Ledger.Begin(
+            new Brief(Plan(riding), new Dictionary<string, PartNumber>(), new Dictionary<string, PartNumber>())
+        );
+        var found = ledger.Add(ledger.Finding(new Found.Brings(board, fan)).Value).Value;
+        found.ToMove.ShouldBeEmpty();
+        Simulation.Check(found.Plan.Map, [.. found.Plan.Acts]).ShouldBeNull();
+        ledger.Finding(new Found.Brings(board, PartId.Of("battery"))).Refusal.ShouldNotBeNull();
+        Found.Read(new Found.Brings(board, fan).ToString()).ShouldBe(new Found.Brings(board, fan));
+        Found.Read("clean:fan").ShouldBeNull();
+
+        static Plan Plan(Draft draft) =>
+            TeardownPlanner.Plan(draft.Map, [new Goal.Replace(AssemblyId.Of("board"))]).Value;
     }
 
     [Fact]

@@ -21,6 +21,23 @@ public sealed class SetAsideTests
         return machine;
     }
 
+    [Fact]
+    public void What_is_set_aside_and_then_lifted_out_pays_its_movement_once()
+    {
+        var grebe = Maps.Shipped("grebe-15").Plain();
+        var plan = TeardownPlanner.Plan(grebe, [new Goal.LiftOut(PartId.Of("keyboard"))]).Value;
+        string[] both = ["set-aside:keyboard/tilted", "lift-out:keyboard"];
+        plan.Acts.Select(a => a.ToString()).Intersect(both).ShouldBe(both);
+        Seconds(grebe, both).ShouldBe(45);
+        Seconds(grebe, "put-in:keyboard", "put-back:keyboard/tilted").ShouldBe(1.25 * 45);
+        // Where its leads can be opened while it lies in its place, out and aside are two ways.
+        Seconds(grebe, "lift-out:radio").ShouldBe(8);
+        // An author who gives the rest alone is taken at the word.
+        Seconds(map, "set-aside:deck/raised", "lift-out:deck").ShouldBe(25 + 6);
+
+        static double Seconds(ServiceMap on, params string[] acts) => acts.Sum(a => StandardTimes.Of(on, Act.Parse(a)));
+    }
+
     [Theory]
     [InlineData("open:keyboard-ribbon", "Isolate first")] // It still hangs on the machine, which is live.
     [InlineData("lift-out:deck", "ribbon is still closed and would tear")]

@@ -1,3 +1,4 @@
+using System.IO.Compression;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
@@ -14,6 +15,7 @@ using Zenrik.Workshop.MapMaking;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.ServiceMaps;
 using Zenrik.Workshop.Stock;
+using Zenrik.Workshop.Tests.Repairs;
 
 namespace Zenrik.Workshop.Tests.MapMaking;
 
@@ -135,15 +137,11 @@ public sealed class OwnMachineTests(TemplateDatabase databases)
         view.Plan.Acts.Count(a => a.Kind == ActKind.ReadFitted).ShouldBe(1);
 
         // The bench is asked while it can be seen: the fan is about to come out.
-        var asked = (
-            await book.Do<AskAtBench, BenchQuestion?>(a =>
-                a.Run(model, Act.LiftOut(PartId.Of("fan")), [Act.LiftOut(PartId.Of("base-cover"))])
-            )
-        )!;
+        var asked = (await book.Do<AskAtBench, BenchQuestion?>(a => a.Run(model, Until(view.Plan, "fan"))))!;
         (asked.What, asked.After, asked.Version).ShouldBe(("battery", "fan", draft.Version));
-        (
-            await book.Do<AskAtBench, BenchQuestion?>(a => a.Run(model, Act.LiftOut(PartId.Of("battery")), []))
-        ).ShouldBeNull();
+        (await book.Do<AskAtBench, BenchQuestion?>(a => a.Run(model, Until(view.Plan, "battery")))).ShouldBeNull();
+        // Cells are asked about and never tried.
+        asked.Probe.ShouldBeNull();
 
         // Somebody sees that it need not be so.
         var seen = draft.Version;
@@ -327,6 +325,284 @@ public sealed class OwnMachineTests(TemplateDatabase databases)
                 )
             )
         ).Refusal!.Message.ShouldContain("waits for a battery");
+    }
+
+    /// <summary>A repair by the draft in which the part that came out of an earlier one goes in again.</summary>
+    private static async Task<long> OnTheBench(Book book, Actor by, string tag, string part, string number)
+    {
+        var old = await book.Ask(db =>
+            db.Items.Where(i => i.BinKind == BinKind.Quarantine && i.Number.Number == number)
+                .Select(i => i.Code)
+                .FirstAsync()
+        );
+        _ = (
+            await book.Do<MoveItem, Outcome<string>>(m =>
+                m.Release(Guid.NewGuid(), old, "B-01", "measured, it is fine", by)
+            )
+        ).Value;
+        var repair = await book.Opened(by, part, $"{part} does not work", tag);
+        _ = (await book.Choose(by, repair, part, old)).Value;
+        _ = (await book.Start(by, repair)).Value;
+        return repair;
+    }
+
+    [Fact]
+    public async Task What_is_worth_trying_is_tried_at_the_bench_and_the_draft_learns_from_it_either_way()
+    {
+        await using var book = await databases.NewBook();
+        var (aled, bo) = (await book.Person("aled"), await book.Person("bo"));
+        var model = await Entered(book, aled, "SK-90001", "SK-90002");
+        NamedThing[] byWayOfTheCage =
+        [
+            Screws("base screws", 8),
+            Part("base cover", held: "undo:base-screws"),
+            Isolated,
+            new()
+            {
+                Kind = NamedKind.Joint,
+                Name = "fan plug",
+                Joint = JointKind.WirePlug,
+            },
+            Screws("cage screws", 6),
+            Part("drive cage", held: "undo:cage-screws"),
+            Screws("fan screws", 3),
+            Part("fan", true, "undo:fan-screws", "open:fan-plug"),
+        ];
+        await Repaired(book, aled, "SK-90001", byWayOfTheCage);
+        var repair = await OnTheBench(book, bo, "SK-90002", "fan", "PLV-4711-001");
+        var bench = await book.Work(bo, repair, "undo:cage-screws");
+        Task<BenchQuestion?> Asked() => book.Do<AskAtBench, BenchQuestion?>(a => a.Run(model, bench.Ledger));
+        Task<Outcome<BenchView>> Find(Found? found, Guid? id = null) =>
+            book.Do<ChangePlan, Outcome<BenchView>>(c =>
+                c.Run(repair, id ?? Guid.NewGuid(), bench.Sequence, new PlanChange.Finding(found), bo)
+            );
+
+        // The ways part here: the cage's screws, or the fan's.
+        var asked = (await Asked())!;
+        (asked.What, asked.After).ShouldBe(("fan", "drive cage"));
+        var probe = asked.Probe!;
+        probe.IfItComes.ShouldBeLessThan(probe.IfNotTried);
+        probe.IfItDoesNot.ShouldBeGreaterThan(probe.IfNotTried);
+        (await Find(null)).Refusal.ShouldNotBeNull();
+        (await Find(new Found.Stays(PartId.Of("fan"), PartId.Of("drive-cage")))).Refusal!.Message.ShouldContain(
+            "not being tried"
+        );
+        var request = Guid.NewGuid();
+        bench = (await Find(probe.Found, request)).Value;
+        (await Find(probe.Found, request)).Value.Sequence.ShouldBe(bench.Sequence);
+        bench.Ledger.Current!.Act.ShouldBe(Act.Undo(FastenerId.Of("fan-screws")));
+        bench.Ledger.Plan.Acts.ShouldNotContain(Act.LiftOut(PartId.Of("drive-cage")));
+        (await Asked()).ShouldBeNull();
+
+        // Read again from the book it is the same session, and it does not come: the cage first after all.
+        bench = await book.Bench(repair);
+        bench.Ledger.Trying!.Tried.ShouldBe(Act.LiftOut(PartId.Of("fan")));
+        var fanScrews = new Entry.Done(bench.Ledger.Current!.Number, CautionRead: true);
+        bench = (await book.Record(bo, repair, bench.Sequence, fanScrews)).Value;
+        bench.Ledger.Current!.Act.ShouldBe(Act.LiftOut(PartId.Of("fan")));
+        bench = (await Find(new Found.Stays(PartId.Of("fan"), PartId.Of("drive-cage")))).Value;
+        bench.Ledger.Trying.ShouldBeNull();
+        bench.Ledger.Current!.Act.ShouldBe(Act.Undo(FastenerId.Of("cage-screws")));
+
+        // Taken back, it is tried on, and comes: the draft knows that by what the session showed.
+        bench = (await book.Record(bo, repair, bench.Sequence, new Entry.TakenBack())).Value;
+        bench.Ledger.Current!.Act.ShouldBe(Act.LiftOut(PartId.Of("fan")));
+        while ((bench = await book.Bench(repair)).Ledger.Current is { } step)
+        {
+            Entry entry =
+                step.Act == Act.ReadRemoved(PartId.Of("fan"))
+                    ? new Entry.NumberRead(step.Number, "PLV-4899-001", false)
+                    : bench.Proper();
+            _ = (await book.Record(bo, repair, bench.Sequence, entry)).Value;
+        }
+
+        bench.Ledger.Trying.ShouldBeNull();
+        _ = (await book.Close(bo, repair)).Value;
+        var draft = await Draft(book, model);
+        TeardownPlanner
+            .Plan(draft.Map, [new Goal.Replace(AssemblyId.Of("fan"))])
+            .Value.Acts.ShouldNotContain(Act.LiftOut(PartId.Of("drive-cage")));
+    }
+
+    [Fact]
+    public async Task What_a_new_part_brings_is_asked_once_when_it_is_about_to_be_moved_over()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        var model = await Entered(book, aled, "SK-90001", "SK-90002", "SK-90003");
+        NamedThing[] deckFirst =
+        [
+            Screws("base screws", 8),
+            Part("base cover", held: "undo:base-screws"),
+            Isolated,
+            Screws("deck screws", 12),
+            Part("deck", true, "undo:deck-screws"),
+            Screws("pad screws", 4),
+            Part("touchpad", held: "undo:pad-screws"),
+        ];
+        await Repaired(book, aled, "SK-90001", deckFirst);
+        var draft = await Draft(book, model);
+        _ = (await Said(book, aled, model, draft.Version, new Statement.Rides("touchpad", "deck"))).Value;
+
+        var repair = await OnTheBench(book, aled, "SK-90002", "deck", "PLV-4711-001");
+        var bench = await book.Work(aled, repair, "read-removed:deck");
+        var label = new Entry.NumberRead(bench.Ledger.Current!.Number, "PLV-4899-001", false);
+        bench = (await book.Record(aled, repair, bench.Sequence, label)).Value;
+        bench = await book.Work(aled, repair, "lift-out:touchpad");
+        Task<TransferQuestion?> Asked() => book.Do<AskAtBench, TransferQuestion?>(a => a.Transfer(model, bench.Ledger));
+        var asked = (await Asked())!;
+        (asked.New, asked.Name).ShouldBe(("deck", "touchpad"));
+        var brings = new Statement.Brings("deck", "touchpad", true);
+        _ = (await Said(book, aled, model, asked.Version, brings)).Value;
+        (await Asked()).ShouldBeNull();
+        bench = (
+            await book.Do<ChangePlan, Outcome<BenchView>>(c =>
+                c.Run(
+                    repair,
+                    Guid.NewGuid(),
+                    bench.Sequence,
+                    new PlanChange.Finding(new Found.Brings(asked.On, asked.Part)),
+                    aled
+                )
+            )
+        ).Value;
+        bench.Ledger.ToMove.ShouldBeEmpty();
+        bench.Ledger.Plan.Acts.Skip(bench.Ledger.DoneSteps).ShouldNotContain(Act.LiftOut(PartId.Of("touchpad")));
+        (await Draft(book, model)).Draft.Brings(PartId.Of("deck"), PartId.Of("touchpad")).ShouldBe(true);
+
+        // Nothing moves over from what is not out.
+        var third = await book.TakeIn(aled, "SK-90003", "will-not-charge");
+        _ = (await book.Start(aled, third)).Value;
+        bench = await book.Work(aled, third, "check:start");
+        (
+            await book.Record(
+                aled,
+                third,
+                bench.Sequence,
+                new Entry.Named(bench.Ledger.Current!.Number, deckFirst[^1] with { MovesFrom = "deck", Held = [] })
+            )
+        ).Refusal!.Message.ShouldContain("is not out");
+    }
+
+    [Fact]
+    public async Task A_model_keeps_photographs_of_its_own_and_they_go_along_with_its_map()
+    {
+        await using var book = await databases.NewBook();
+        var (aled, mara) = (await book.Person("aled"), await book.Person("mara"));
+        var model = await Entered(book, aled, "SK-90001");
+        Task<Outcome<string>> Keep(string code, byte[] file) =>
+            book.Do<KeepModelPhoto, Outcome<string>>(k => k.Run(code, file, aled));
+        Task<Outcome<string>> Remove(Guid photo) =>
+            book.Do<KeepModelPhoto, Outcome<string>>(k => k.Remove(Guid.NewGuid(), model, photo, aled));
+        Task<IReadOnlyList<PhotoOfModel>> Photos(string code) =>
+            book.Do<ViewDraft, IReadOnlyList<PhotoOfModel>>(d => d.Photos(code));
+
+        (await Keep(model, "no picture"u8.ToArray())).Refusal!.Message.ShouldContain("no picture");
+        (await Keep("nothing", PhotoTests.Picture(60, 40))).Refusal!.Reason.ShouldBe(RefusalReason.NotFound);
+        // Twice at one moment of the test's clock: two photographs all the same.
+        _ = (await Keep(model, PhotoTests.Picture(60, 40))).Value;
+        _ = (await Keep(model, PhotoTests.Picture(50, 40))).Value;
+        var repair = await Repaired(book, aled, "SK-90001", DownToTheBattery);
+        var taken = (
+            await book.Do<AddPhoto, Outcome<Guid>>(p =>
+                p.Run(repair, PhotoTests.Picture(70, 40), aled, "lift-out:battery")
+            )
+        ).Value;
+        var photos = await Photos(model);
+        photos.Count(p => p.Repair is null).ShouldBe(2);
+        photos.Single(p => p.Repair is not null).Act.ShouldBe("lift-out:battery");
+
+        // One of its own can lie under the drawing; then it stays.
+        var draft = await Draft(book, model);
+        var own = photos.First(p => p.Repair is null).Id;
+        var laid = new Statement.Pictured(new Underlay(own, 60, 40, new(0, 0), new(0, 0), new(60, 0), new(320, 0)));
+        _ = (await Said(book, aled, model, draft.Version, laid)).Value;
+        (await Remove(own)).Refusal!.Message.ShouldContain("lies under the drawing");
+        (await Remove(taken)).Refusal!.Reason.ShouldBe(RefusalReason.NotFound);
+
+        draft = await Draft(book, model);
+        _ = (
+            await book.Do<PublishMap, Outcome<string>>(p => p.Draft(Guid.NewGuid(), model, draft.Version, mara))
+        ).Value;
+        var shared = (await book.Do<KeepModelPhoto, SharedMap?>(k => k.WithPhotographs(model)))!;
+        shared.Photos.Count.ShouldBe(3);
+
+        // Another workshop: the same map under another name, its photographs with it, and no second time.
+        var there = (await Read(shared.ToZip())).Value;
+        there.Photos.Select(p => (p.Act, p.At)).ShouldBe(shared.Photos.Select(p => (p.Act, p.At)));
+        var json = there.Json.Replace(model, "corncrake-14").Replace("Corncrake 12", "Corncrake 14");
+        Task<Outcome<string>> Take() =>
+            book.Do<PublishMap, Outcome<string>>(p => p.File(Guid.NewGuid(), json, mara, there.Photos));
+        (await Take()).Value.ShouldContain("revision 1");
+        (await Take()).Value.ShouldContain("Its photographs are kept");
+        (await Photos("corncrake-14")).Count.ShouldBe(3);
+
+        // Entered twice: they go over, those of one moment once.
+        _ = (
+            await book.Do<MergeModels, Outcome<string>>(m => m.Run(Guid.NewGuid(), "corncrake-14", model, mara))
+        ).Value;
+        (await Photos(model)).Count.ShouldBe(4);
+        (await Photos("corncrake-14")).ShouldBeEmpty();
+        _ = (await Remove((await Photos(model)).First(p => p.Repair is null && p.Id != own).Id)).Value;
+    }
+
+    private static Task<Outcome<SharedMap>> Read(byte[] file) =>
+        SharedMap.Read(file, TestContext.Current.CancellationToken);
+
+    [Fact]
+    public async Task A_zip_that_is_none_of_ours_is_refused_in_a_sentence()
+    {
+        var none = await Read([(byte)'P', (byte)'K', 3, 4, 5]);
+        none.Refusal!.Message.ShouldContain("broken");
+        (await Read("{}"u8.ToArray())).Value.Json.ShouldBe("{}");
+        (await Read(Zip(("other.txt", "x")))).Refusal!.Message.ShouldContain("no “map.json”");
+        (await Read(Zip(("map.json", "{}")))).Value.Photos.ShouldBeEmpty();
+        (await Read(Zip(("map.json", new string(' ', ServiceMapReader.MaxBytes + 1))))).Refusal.ShouldNotBeNull();
+        foreach (
+            var (list, words) in new[]
+            {
+                ("""[{"file":"../map.jpg","takenAt":"2026-01-01T00:00:00Z"}]""", "holds none of that name"),
+                ("""[{"file":"map.json","takenAt":"2026-01-01T00:00:00Z"}]""", "no picture"),
+                ("[1]", "cannot be read"),
+                ("{", "cannot be read"),
+                (
+                    "[" + string.Join(',', Enumerable.Repeat("""{"file":"a"}""", SharedMap.MostPhotos + 1)) + "]",
+                    "at most 60"
+                ),
+            }
+        )
+        {
+            (await Read(Zip(("map.json", "{}"), ("photographs.json", list)))).Refusal!.Message.ShouldContain(words);
+        }
+
+        static byte[] Zip(params (string Name, string Text)[] entries)
+        {
+            using var bytes = new MemoryStream();
+            using (var zip = new ZipArchive(bytes, ZipArchiveMode.Create, leaveOpen: true))
+            {
+                foreach (var (name, text) in entries)
+                {
+                    using var entry = new StreamWriter(zip.CreateEntry(name).Open());
+                    entry.Write(text);
+                }
+            }
+
+            return bytes.ToArray();
+        }
+    }
+
+    /// <summary>A plan's ledger up to where a part is about to be lifted out.</summary>
+    private static Ledger Until(Plan plan, string part)
+    {
+        var ledger = Ledger.Begin(
+            new Brief(plan, new Dictionary<string, PartNumber>(), new Dictionary<string, PartNumber>())
+        );
+        while (ledger.Current!.Act != Act.LiftOut(PartId.Of(part)))
+        {
+            ledger = ledger.Add(new Entry.Done(ledger.Current.Number, CautionRead: true)).Value;
+        }
+
+        return ledger;
     }
 
     private static Task<Outcome<string>> Said(Book book, Actor by, string model, int version, Statement what) =>

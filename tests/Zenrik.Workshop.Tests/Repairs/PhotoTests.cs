@@ -1,6 +1,7 @@
 using System.Text;
 using SkiaSharp;
 using Zenrik.Core;
+using Zenrik.Workshop.Photographs;
 using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Workshop.Tests.Repairs;
@@ -12,7 +13,7 @@ public sealed class PhotoTests(TemplateDatabase databases)
     {
         var jpeg = WithNotes(Picture(3000, 2000), "GPS 60.1 N 1.2 W");
         Encoding.ASCII.GetString(jpeg).ShouldContain("GPS");
-        var kept = AddPhoto.Redraw(jpeg).Value;
+        var kept = PhotoFile.Redraw(jpeg).Value;
         Encoding.ASCII.GetString(kept).ShouldNotContain("GPS");
         using var read = SKBitmap.Decode(kept);
         (read.Width, read.Height).ShouldBe((1600, 1066));
@@ -23,10 +24,10 @@ public sealed class PhotoTests(TemplateDatabase databases)
     public void A_picture_far_larger_than_its_file_is_not_decoded_whole_and_a_broken_one_not_kept()
     {
         var bomb = Picture(7745, 7745, SKEncodedImageFormat.Png);
-        bomb.Length.ShouldBeLessThan(AddPhoto.MaxBytes);
-        AddPhoto.Redraw(bomb).Refusal!.Message.ShouldContain("7745 by 7745");
-        AddPhoto.Redraw(Picture(12000, 12000)).Refusal!.Message.ShouldContain("12000 by 12000");
-        using (var wide = SKBitmap.Decode(AddPhoto.Redraw(Picture(9000, 6000)).Value))
+        bomb.Length.ShouldBeLessThan(PhotoFile.MaxBytes);
+        PhotoFile.Redraw(bomb).Refusal!.Message.ShouldContain("7745 by 7745");
+        PhotoFile.Redraw(Picture(12000, 12000)).Refusal!.Message.ShouldContain("12000 by 12000");
+        using (var wide = SKBitmap.Decode(PhotoFile.Redraw(Picture(9000, 6000)).Value))
         {
             (wide.Width, wide.Height).ShouldBe((1600, 1066));
         }
@@ -34,8 +35,8 @@ public sealed class PhotoTests(TemplateDatabase databases)
         foreach (var kind in new[] { SKEncodedImageFormat.Jpeg, SKEncodedImageFormat.Png, SKEncodedImageFormat.Webp })
         {
             var file = Picture(900, 700, kind);
-            AddPhoto.Redraw(file).Refusal.ShouldBeNull();
-            AddPhoto.Redraw(file[..(file.Length * 2 / 3)]).Refusal!.Message.ShouldContain("breaks off");
+            PhotoFile.Redraw(file).Refusal.ShouldBeNull();
+            PhotoFile.Redraw(file[..(file.Length * 2 / 3)]).Refusal!.Message.ShouldContain("breaks off");
         }
     }
 
@@ -52,7 +53,7 @@ public sealed class PhotoTests(TemplateDatabase databases)
                 (Encoding.UTF8.GetBytes("#!/bin/sh\nrm -rf /\n"), "no picture"),
                 (Encoding.UTF8.GetBytes("<svg xmlns='http://www.w3.org/2000/svg'><script/></svg>"), "no picture"),
                 (Picture(40, 40)[..60], "no picture"),
-                (new byte[AddPhoto.MaxBytes + 1], "larger than 12 MB"),
+                (new byte[PhotoFile.MaxBytes + 1], "larger than 12 MB"),
             }
         )
         {
@@ -62,10 +63,10 @@ public sealed class PhotoTests(TemplateDatabase databases)
 
         (await book.View(repair)).Repair.Photos.ShouldBeEmpty();
         var id = (await book.Do<AddPhoto, Outcome<Guid>>(p => p.Run(repair, Picture(40, 30), aled))).Value;
-        (await book.Do<AddPhoto, byte[]?>(p => p.Read(id)))!.Length.ShouldBeGreaterThan(100);
+        (await book.Do<ReadPhoto, byte[]?>(p => p.Run(id)))!.Length.ShouldBeGreaterThan(100);
     }
 
-    private static byte[] Picture(int width, int height, SKEncodedImageFormat kind = SKEncodedImageFormat.Jpeg)
+    internal static byte[] Picture(int width, int height, SKEncodedImageFormat kind = SKEncodedImageFormat.Jpeg)
     {
         using var surface = SKSurface.Create(new SKImageInfo(width, height));
         surface.Canvas.Clear(SKColors.Red);

@@ -57,6 +57,9 @@ public sealed record EntryForm
 
     public IReadOnlyList<string>? Held { get; init; }
 
+    /// <summary>The exchanged part it was taken off, to go onto the new one.</summary>
+    public string? MovesFrom { get; init; }
+
     /// <summary>The ledger's entry; null when the form was not one of ours, or is a change of plan.</summary>
     public Entry? ToEntry() =>
         Do switch
@@ -99,5 +102,6 @@ public sealed record EntryForm
             Side = Side == Core.ServiceMaps.Side.Deck ? Side : null,
             Identity = string.IsNullOrEmpty(Identity) ? null : Identity,
             Held = kind == NamedKind.Part ? Held ?? [] : null,
+            MovesFrom = kind == NamedKind.Part && !string.IsNullOrEmpty(MovesFrom) ? MovesFrom : null,
         };
 }

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Mvc;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
+using Zenrik.Core.MapMaking;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
@@ -50,6 +51,13 @@ public sealed class SessionModel(
 
     /// <summary>What the draft would like to know while this act is next; null: nothing.</summary>
     public BenchQuestion? Question { get; private set; }
+
+    /// <summary>What may be on the new part already; null: nothing is moved over now, or it is known.</summary>
+    public TransferQuestion? Transfer { get; private set; }
+
+    /// <summary>Exchanged parts that are out: what is taken off one of them goes onto the new one.</summary>
+    public IEnumerable<Part> ExchangedOut =>
+        Plan.Replaced.Where(a => Ledger.PartsOut.Contains(a.Part)).Select(a => Plan.Map.Part(a.Part));
 
     /// <summary>What the model's draft knows by name and is not off here; for sessions that name what comes off.</summary>
     public IReadOnlyList<NamedThing> Known { get; private set; } = [];
@@ -214,24 +222,133 @@ public sealed class SessionModel(
             ? Did(noted, Here, new { code })
         : Refused(refusal, Here, new { code });
 
-    /// <summary>An answer to what the draft would like to know.</summary>
-    public async Task<IActionResult> OnPostAnswer(string code, SayForm form, CancellationToken stop)
+    /// <summary>
+    /// An answer to what the draft would like to know. Where it changes what remains of this session too, that is planned
+    /// anew; the draft keeps the answer either way.
+    /// </summary>
+    public async Task<IActionResult> OnPostAnswer(
+        string code,
+        SayForm form,
+        Guid replan,
+        int sequence,
+        CancellationToken stop
+    )
     {
         if (Repair.NumberOf(code) is not { } repair || !(await benches.Run(repair, stop)).Try(out var bench, out _))
         {
             return NotFound();
         }
 
-        return form.ToStatement() is { } statement
-            ? await Say(
-                say.Run(form.Request, bench.Session.ModelCode, form.Seen, statement, User.Actor(), stop),
-                Here,
-                new { code }
-            )
-            : Refused(
+        if (form.ToStatement() is not { } statement)
+        {
+            return Refused(
                 new Refusal(RefusalReason.Invalid, "That could not be read. Nothing was changed."),
                 Here,
                 new { code }
+            );
+        }
+
+        if (replan != default && FoundBy(statement) is { } found)
+        {
+            return await Found(repair, bench, form.Request, replan, sequence, found, statement, stop);
+        }
+
+        return await Say(
+            say.Run(form.Request, bench.Session.ModelCode, form.Seen, statement, User.Actor(), stop),
+            Here,
+            new { code }
+        );
+    }
+
+    private static Found.Brings? FoundBy(Statement statement) =>
+        statement is Statement.Brings { Does: true } s ? new Found.Brings(PartId.Of(s.Part), PartId.Of(s.What)) : null;
+
+    /// <summary>What is worth trying is tried: the plan goes for it until it is out, or does not come.</summary>
+    public async Task<IActionResult> OnPostTry(
+        string code,
+        Guid request,
+        int sequence,
+        string? what,
+        string? after,
+        CancellationToken stop
+    )
+    {
+        if (Repair.NumberOf(code) is not { } repair || !(await benches.Run(repair, stop)).Try(out var bench, out _))
+        {
+            return NotFound();
+        }
+
+        // As it stands now, not as a page may say.
+        var probe = (await ask.Run(bench.Session.ModelCode, bench.Ledger, stop))?.Probe;
+        if (probe is null || probe.Wait.What != what || probe.Wait.After != after)
+        {
+            return bench.Session.Entries.Exists(e => e.RequestId == request)
+                ? RedirectToPage(Here, new { code })
+                : Refused(
+                    new Refusal(RefusalReason.Stale, "The bench has gone on since. Nothing was changed."),
+                    Here,
+                    new { code }
+                );
+        }
+
+        return await Found(repair, bench, default, request, sequence, probe.Found, null, stop);
+    }
+
+    /// <summary>What was tried does not come: the other first, and the draft knows it.</summary>
+    public async Task<IActionResult> OnPostStays(
+        string code,
+        Guid request,
+        Guid replan,
+        int sequence,
+        string? what,
+        string? cover,
+        CancellationToken stop
+    )
+    {
+        if (
+            Repair.NumberOf(code) is not { } repair
+            || !(await benches.Run(repair, stop)).Try(out var bench, out _)
+            || what is null
+            || cover is null
+        )
+        {
+            return NotFound();
+        }
+
+        var (tried, first) = (PartId.Of(what), PartId.Of(cover));
+        var must = new Statement.Needs($"{Act.LiftOut(tried)}", $"{Act.LiftOut(first)}");
+        return await Found(repair, bench, request, replan, sequence, new Found.Stays(tried, first), must, stop);
+    }
+
+    /// <summary>
+    /// What remains is planned by what was found, then the draft is told. Both may be sent again; where the bench has gone on
+    /// since, neither is done.
+    /// </summary>
+    private async Task<IActionResult> Found(
+        long repair,
+        BenchView bench,
+        Guid request,
+        Guid replan,
+        int sequence,
+        Found found,
+        Statement? statement,
+        CancellationToken stop
+    )
+    {
+        var by = User.Actor();
+        var here = new { code = bench.Repair.Code };
+        return !(await changePlan.Run(repair, replan, sequence, new PlanChange.Finding(found), by, stop)).Try(
+                out _,
+                out var refusal
+            )
+                ? Refused(refusal, Here, here)
+            : statement is not null
+            && !(await say.Run(request, bench.Session.ModelCode, null, statement, by, stop)).Try(out _, out var unsaid)
+                ? Refused(unsaid, Here, here)
+            : Did(
+                statement is null ? "What leads to it comes first now." : "Kept, and what remains is planned by it.",
+                Here,
+                here
             );
     }
 
@@ -282,10 +399,9 @@ public sealed class SessionModel(
             ];
         }
 
-        if (bench.Ledger.Current?.Act is { } next)
-        {
-            Question = await ask.Run(bench.Session.ModelCode, next, bench.Ledger.Off, stop);
-        }
+        Transfer = await ask.Transfer(bench.Session.ModelCode, bench.Ledger, stop);
+        // One question an act.
+        Question = Transfer is null ? await ask.Run(bench.Session.ModelCode, bench.Ledger, stop) : null;
 
         if (bench.Session.IsFree && bench.Ledger.Current is not null)
         {

@@ -4,6 +4,7 @@ using Zenrik.Core.Repairs;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.Photographs;
 using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Web.Rooms.Counter;
@@ -124,7 +125,7 @@ public sealed class TakeInModel(PassportOf passports, OpenRepair openRepair, Add
         );
         // Looked at before anything is stored: a bad picture does not cost the form.
         var picture = photo is null ? null : await Uploads.Read(photo, stop);
-        var refusal = picture is null ? null : await AddPhoto.Check(picture, stop);
+        var refusal = picture is null ? null : await PhotoFile.Check(picture, stop);
         if (refusal is null)
         {
             if ((await openRepair.Run(tag, Form.Intake, User.Actor(), stop)).Try(out var code, out refusal))

@@ -102,7 +102,12 @@ public sealed class DraftModel(ViewDraft drafts, SayOfModel say, PlanFor plans) 
 
         if (Draft.RidesOn(part.Id) is { } on)
         {
-            yield return $"rides on {Wording.The(Part(on.Value))}";
+            yield return Draft.Brings(on, part.Id) switch
+            {
+                true => $"rides on {Wording.The(Part(on.Value))}, a new one brings it",
+                false => $"rides on {Wording.The(Part(on.Value))}, moves over to a new one",
+                null => $"rides on {Wording.The(Part(on.Value))}",
+            };
         }
 
         if (part.BlockedBy.Count > 0)
@@ -129,6 +134,8 @@ public sealed class DraftModel(ViewDraft drafts, SayOfModel say, PlanFor plans) 
                 $"{Name($"open:{s.Joint}")} joins {Wording.The(Part(s.Plug))} and {Wording.The(Part(s.Socket))}",
             Statement.Rides { On: { } on } s => $"{Part(s.Part)} rides on {Wording.The(Part(on))}",
             Statement.Rides s => $"{Part(s.Part)} rides on nothing",
+            Statement.Brings { Does: true } s => $"a new {Part(s.Part)} comes with {Wording.A(Part(s.What))}",
+            Statement.Brings s => $"{Part(s.What)} moves over to a new {Part(s.Part)}",
             Statement.InSlot { Slot: { } slot } s => $"the number of {Wording.The(Part(s.Part))} is kept under {slot}",
             Statement.InSlot s => $"no number is kept of {Wording.The(Part(s.Part))}",
             Statement.Called s => $"{Plain(s.What)} is called {s.Name}",

@@ -1,7 +1,5 @@
-using System.Text;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.AspNetCore.Mvc.RazorPages;
 using Zenrik.Core;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Web.Hosting;
@@ -24,39 +22,50 @@ public sealed class ImportModel(PublishMap publish) : RoomPage
     /// <summary>What the file holds, and what in it is otherwise than ours; null until one was checked.</summary>
     public (ServiceMap Map, IReadOnlyList<MapChange>? Changes)? Looked { get; private set; }
 
-    /// <summary>The file's text, to be taken in as it was looked at.</summary>
-    public string? Json { get; private set; }
+    /// <summary>How many photographs it brings.</summary>
+    public int Photos { get; private set; }
 
     /// <summary>Checks a file and shows what it would change.</summary>
     public async Task<IActionResult> OnPost(IFormFile? file, CancellationToken stop)
     {
-        if (file is null)
+        if (!(await Sent(file, stop)).Try(out var sent, out var unreadable))
         {
-            return Wrong(new Refusal(RefusalReason.Invalid, "No file was sent. Choose one."));
+            return Wrong(unreadable);
         }
 
-        Json = Encoding.UTF8.GetString(await Uploads.Read(file, ServiceMapReader.MaxBytes + 1, stop));
-        if (!(await publish.Look(Json, stop)).Try(out var looked, out var refusal))
+        if (!(await publish.Look(sent.Json, stop)).Try(out var looked, out var refusal))
         {
             return Wrong(refusal);
         }
 
-        Looked = looked;
-        return Page();
+        (Looked, Photos) = (looked, sent.Photos.Count);
+        return Answer();
     }
 
-    public async Task<IActionResult> OnPostTake(Guid request, string? json, CancellationToken stop)
+    /// <summary>Takes the file in that was looked at; the form still holds it.</summary>
+    public async Task<IActionResult> OnPostTake(Guid request, IFormFile? file, CancellationToken stop)
     {
         RequestId = request;
-        return (await publish.File(request, json, User.Actor(), stop)).Try(out var said, out var refusal)
-            ? Did(said, "/Maps/Index")
+        return !(await Sent(file, stop)).Try(out var sent, out var unreadable) ? Wrong(unreadable)
+            : (await publish.File(request, sent.Json, User.Actor(), sent.Photos, stop)).Try(
+                out var said,
+                out var refusal
+            )
+                ? Did(said, "/Maps/Index")
             : Wrong(refusal);
     }
 
-    private PageResult Wrong(Refusal refusal)
+    private static async Task<Outcome<SharedMap>> Sent(IFormFile? file, CancellationToken stop) =>
+        file is null
+            ? new Refusal(RefusalReason.Invalid, "No file was sent. Choose one.")
+            : await SharedMap.Read(await Uploads.Read(file, Uploads.MostBytes, stop), stop);
+
+    private IActionResult Wrong(Refusal refusal)
     {
         Refusal = refusal;
         Response.StatusCode = Statuses.Of(refusal);
-        return Page();
+        return Answer();
     }
+
+    private IActionResult Answer() => Request.IsFragment() ? Partial("_Looked", this) : Page();
 }

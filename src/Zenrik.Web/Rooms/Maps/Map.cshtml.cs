@@ -5,6 +5,7 @@ using Zenrik.Core.HouseRules;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
 using Zenrik.Web.Hosting;
+using Zenrik.Workshop.MapMaking;
 using Zenrik.Workshop.ServiceMaps;
 using Zenrik.Workshop.Teardown;
 
@@ -13,7 +14,13 @@ namespace Zenrik.Web.Rooms.Maps;
 /// <summary>An assembly that would exchange a failed component, and what that takes.</summary>
 public sealed record WayOut(Assembly Assembly, Plan Plan);
 
-public sealed class MapModel(ViewMaps maps, PlanFor plans, DecideFinding findings) : RoomPage
+public sealed class MapModel(
+    ViewMaps maps,
+    PlanFor plans,
+    DecideFinding findings,
+    KeepModelPhoto photos,
+    AskAtBench ask
+) : RoomPage
 {
     public ServiceMap Map { get; private set; } = null!;
 
@@ -46,6 +53,9 @@ public sealed class MapModel(ViewMaps maps, PlanFor plans, DecideFinding finding
     /// <summary>How many findings of the bench wait for a decision.</summary>
     public int Findings { get; private set; }
 
+    /// <summary>What a plan by a draft may try, each before the act of that number.</summary>
+    public IReadOnlyList<(int Step, BenchQuestion Try)> Tries { get; private set; } = [];
+
     public PlanStep? Current => Plan is { } plan && Step < plan.Steps.Count ? plan.Steps[Step] : null;
 
     /// <summary>The moment of the plan; without one the opened machine, from each side it is worked on from.</summary>
@@ -66,6 +76,7 @@ public sealed class MapModel(ViewMaps maps, PlanFor plans, DecideFinding finding
         var basis = house with { Practice = Ask.Practice(house.Practice) };
         PlanWhatIsTicked(basis, stop);
         FindWaysOut(basis, stop);
+        Tries = Plan is { } planned ? await ask.Along(code, planned, stop) : [];
         if (Request.IsFragment())
         {
             return Partial("_Answer", this);
@@ -86,6 +97,12 @@ public sealed class MapModel(ViewMaps maps, PlanFor plans, DecideFinding finding
                 "application/json",
                 $"{map.Model.Code}.map.json"
             )
+            : NotFound();
+
+    /// <summary>The same with the photographs of the model, as a zip.</summary>
+    public async Task<IActionResult> OnGetPackage(string code, CancellationToken stop) =>
+        await photos.WithPhotographs(code, stop) is { } shared
+            ? File(shared.ToZip(), "application/zip", $"{code}.map.zip")
             : NotFound();
 
     private void PlanWhatIsTicked(Basis basis, CancellationToken stop)

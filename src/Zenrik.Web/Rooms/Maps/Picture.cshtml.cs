@@ -6,13 +6,17 @@ using Zenrik.Workshop.MapMaking;
 
 namespace Zenrik.Web.Rooms.Maps;
 
-/// <summary>Lays a photograph under the drawing of a draft, by two of its points.</summary>
+/// <summary>The photographs of a model; lays one under the drawing of its draft, by two of its points.</summary>
 [PostingNeeds(Policies.Bench)]
-public sealed class PictureModel(ViewDraft drafts, SayOfModel say) : RoomPage
+[RequestSizeLimit(Uploads.MostBytes)]
+[RequestFormLimits(MultipartBodyLengthLimit = Uploads.MostBytes)]
+public sealed class PictureModel(ViewDraft drafts, SayOfModel say, KeepModelPhoto keep) : RoomPage
 {
+    private const string Here = "/Maps/Picture";
+
     public DraftView View { get; private set; } = null!;
 
-    public IReadOnlyList<ModelPhoto> Photos { get; private set; } = [];
+    public IReadOnlyList<PhotoOfModel> Photos { get; private set; } = [];
 
     /// <summary>The one that is laid; null while one is chosen.</summary>
     public Guid? Chosen { get; private set; }
@@ -43,6 +47,20 @@ public sealed class PictureModel(ViewDraft drafts, SayOfModel say) : RoomPage
         Response.StatusCode = Statuses.Of(refusal);
         return Page();
     }
+
+    public async Task<IActionResult> OnPostKeep(string code, IFormFile? file, CancellationToken stop) =>
+        await Say(
+            file is null
+                ? Task.FromResult<Outcome<string>>(
+                    new Refusal(RefusalReason.Invalid, "No photograph was sent. Choose one.")
+                )
+                : keep.Run(code, await Uploads.Read(file, stop), User.Actor(), stop),
+            Here,
+            new { code }
+        );
+
+    public Task<IActionResult> OnPostRemove(string code, Guid request, Guid photo, CancellationToken stop) =>
+        Say(keep.Remove(request, code, photo, User.Actor(), stop), Here, new { code });
 
     private async Task<bool> Show(string code, Guid? photo, CancellationToken stop)
     {

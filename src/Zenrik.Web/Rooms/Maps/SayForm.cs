@@ -16,7 +16,7 @@ public sealed record SayForm
     /// <summary>The version of the draft the page showed.</summary>
     public int Seen { get; init; }
 
-    /// <summary>need-not, needs, cannot-tell, holds, joins, rides, in-slot, called, lies, measures, screws, opens, same, absent, seen, firmware, moved, runs, drawn, stays or pictured.</summary>
+    /// <summary>need-not, needs, cannot-tell, holds, joins, rides, in-slot, called, lies, measures, brings, screws, opens, same, absent, seen, firmware, moved, runs, drawn, stays or pictured.</summary>
     public string? Said { get; init; }
 
     public string? What { get; init; }
@@ -58,6 +58,11 @@ public sealed record SayForm
 
     public DecoyKind? Kind { get; init; }
 
+    public Side? Side { get; init; }
+
+    /// <summary>Of what rides on a part: whether a new part comes with it.</summary>
+    public bool? Does { get; init; }
+
     public string? Why { get; init; }
 
     public Guid? Photo { get; init; }
@@ -82,6 +87,11 @@ public sealed record SayForm
                 Other
             ),
             "rides" when Part is not null => new Statement.Rides(Part, string.IsNullOrEmpty(Other) ? null : Other),
+            "brings" when Part is not null && Other is { Length: > 0 } && Does is { } does => new Statement.Brings(
+                Part,
+                Other,
+                does
+            ),
             "in-slot" when Part is not null => new Statement.InSlot(
                 Part,
                 string.IsNullOrWhiteSpace(Name) ? null : Name.Trim()
@@ -106,7 +116,8 @@ public sealed record SayForm
                 Name ?? "",
                 decoy,
                 spots,
-                Why ?? ""
+                Why ?? "",
+                Side == Core.ServiceMaps.Side.Deck ? Core.ServiceMaps.Side.Deck : Core.ServiceMaps.Side.Base
             ),
             "pictured"
                 when Photo is { } photo
