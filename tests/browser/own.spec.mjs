@@ -285,6 +285,8 @@ test("what a draft does not know is tried at the bench where that is worth it", 
   await goOn(page, async () => (await page.locator(".asked").count()) > 0);
   await expect(page.locator(".asked")).toContainText("Worth a try: the fan before the drive cage.");
   await expect(page.locator(".act h1")).toContainText("cage screws");
+  // A button that was just pressed fades back.
+  await page.waitForFunction(() => document.getAnimations().length === 0);
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
 
   await page.getByRole("button", { name: "Try it" }).click();
