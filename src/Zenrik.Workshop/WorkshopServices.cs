@@ -188,6 +188,7 @@ public static class WorkshopServices
         services.AddScoped<ChangePlan>();
         services.AddScoped<StopAtBench>();
         services.AddScoped<NoteOrder>();
+        services.AddScoped<PlaceAtBench>();
         services.AddScoped<DecideFinding>();
         services.AddScoped<PutRight>();
         services.AddSingleton<BenchNews>();

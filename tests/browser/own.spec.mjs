@@ -37,6 +37,20 @@ test("a machine nobody here has seen: entered, worked on by naming, planned by i
   await page.locator(".name-form").getByLabel("part", { exact: true }).check();
   await expect(page.getByLabel("base screws")).toBeChecked();
   await name(page, "part", "base cover");
+
+  // The drawing grows beside the work: what came off is placed at once, by two clicks, or later.
+  const tray = page.locator(".tray li", { has: page.locator('[data-of="base-cover"]') });
+  await tray.getByText("Place", { exact: true }).click();
+  const drawing = page.locator(".tray .machine");
+  await drawing.click({ position: { x: 20, y: 20 } });
+  await drawing.press("Backspace");
+  await expect(page.locator(".stack li")).toHaveCount(2);
+  for (const [x, y] of [[12, 12], [200, 120]]) await drawing.click({ position: { x, y } });
+  await tray.getByRole("button", { name: "Place it" }).click();
+  await expect(page.getByText("It is placed.")).toBeVisible();
+  await expect(tray).toContainText("placed");
+  await expect(tray).not.toContainText("not placed");
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
   const seen = await page.locator("#bench").getAttribute("data-seen");
   await page.getByRole("button", { name: "The battery is unplugged" }).click();
   await expect(page.locator("#bench")).not.toHaveAttribute("data-seen", seen);

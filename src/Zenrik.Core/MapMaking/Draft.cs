@@ -53,7 +53,7 @@ public sealed class Draft
     private readonly Lazy<ServiceMap> map;
 
     /// <param name="model">Whose map it is.</param>
-    /// <param name="sightings">What sessions showed.</param>
+    /// <param name="sightings">What sessions showed; of one session shown more than once, the longest counts.</param>
     /// <param name="statements">What people said, earliest first.</param>
     /// <param name="copied">The map of a like model it was begun with; null: none.</param>
     public Draft(
@@ -65,7 +65,9 @@ public sealed class Draft
     {
         this.model = model;
         this.copied = copied;
-        (seen, said) = ([.. sightings], [.. statements]);
+        // A session may have been shown before it was closed: what it showed last has all of it.
+        seen = [.. sightings.GroupBy(s => s.Session).Select(g => g.MaxBy(s => s.Acts.Count)!)];
+        said = [.. statements];
         var identities = new Identities(said);
         this.sightings = [.. (copied?.Sightings ?? []).Concat(seen.OrderBy(s => s.Session)).Select(identities.Of)];
         this.statements = [.. (copied?.Statements ?? []).Concat(said).Select(identities.Of).OfType<Statement>()];
@@ -134,9 +136,6 @@ public sealed class Draft
 
     /// <summary>What a part rides on, as it was said; null: on nothing.</summary>
     public PartId? RidesOn(PartId part) => carriers.TryGetValue(part, out var on) ? on : null;
-
-    /// <summary>True where the last word of a person on a wait is that it is a must.</summary>
-    public bool IsSaidToWait(Act what, Act after) => IsSaid(what, after);
 
     /// <summary>What rides on a part itself, by id.</summary>
     public IReadOnlyList<PartId> RidersOf(PartId part) =>
@@ -703,10 +702,10 @@ public sealed class Draft
 
     /// <summary>Waits for parts, which the map's covers say as well; those that a person has said to be a must are not doubtful.</summary>
     private IEnumerable<SeenWait> WaitsForParts(Act what) =>
-        order.PartsFor(what).Where(after => !IsSaid(what, after)).Select(after => Wait(what, after));
+        order.PartsFor(what).Where(after => !IsSaidToWait(what, after)).Select(after => Wait(what, after));
 
     /// <summary>True where the last word of a person on a wait is that it is a must.</summary>
-    private bool IsSaid(Act what, Act after) =>
+    public bool IsSaidToWait(Act what, Act after) =>
         Last<Statement>(s =>
             s is Statement.Needs n && n.What == what.ToString() && n.After == after.ToString()
             || s is Statement.NeedNot d && d.What == what.ToString() && d.After == after.ToString()

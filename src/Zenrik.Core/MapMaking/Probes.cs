@@ -27,8 +27,8 @@ public sealed record Probe(
 }
 
 /// <summary>
-/// Finds what is worth trying. Never cells or glass. Whatever joints and ties were off whenever the part came out are off
-/// when it is tried: what tears is not pulled at to see whether it comes. Left in are the other part and its screws alone.
+/// Finds what is worth trying. Never cells or glass. Whatever joints and ties the plan would have off by then are off when it
+/// is tried: what tears is not pulled at to see whether it comes. Left in are the other part and its screws alone.
 /// </summary>
 public static class Probes
 {
@@ -53,23 +53,7 @@ public static class Probes
         SearchLimit limit = default
     )
     {
-        if (done >= plan.Steps.Count || plan.Steps[done].Stage != Stage.Out)
-        {
-            return null;
-        }
-
-        var left = plan.Acts.Skip(done).ToHashSet();
-        var next = plan.Steps[done].Act;
-        return draft
-            .Doubtful.Where(w =>
-                w.IsCover
-                && w.Waiting.Kind == ActKind.LiftOut
-                && left.Contains(w.Waiting)
-                && left.Contains(w.First)
-                // Asked where the ways part: what comes next is done for the part that might stay in.
-                && IsFor(plan.Map, next, w.First.Part)
-                && MayBeTried(plan.Map, w.Waiting.Part)
-            )
+        return Candidates(draft.Doubtful, plan, done)
             .Select(w => Of(w, draft, plan, goals, done, limit))
             .OfType<Probe>()
             .Where(p => p.WorthSeconds >= LeastSeconds)
@@ -82,16 +66,38 @@ public static class Probes
     public static IReadOnlyList<(int Step, Probe Probe)> Along(Draft draft, Plan plan, SearchLimit limit = default)
     {
         List<StandingGoal> goals = [.. plan.Goals.Select(g => new StandingGoal(g))];
+        var doubtful = draft.Doubtful;
+        var weighed = new HashSet<(string, string)>();
         return
         [
             .. plan
-                .Steps.TakeWhile(s => s.Stage == Stage.Out)
-                .Select(s => (s.Number, Best(draft, plan, goals, s.Number - 1, limit)))
-                .Where(p => p.Item2 is not null)
-                // Once, where the ways part first.
-                .DistinctBy(p => (p.Item2!.Wait.What, p.Item2.Wait.After))
-                .Select(p => (p.Number, p.Item2!)),
+                .Steps.SelectMany(s => Candidates(doubtful, plan, s.Number - 1), (s, wait) => (s.Number, wait))
+                // Once, where the ways part first: further on there is less to win.
+                .Where(c => weighed.Add((c.wait.What, c.wait.After)))
+                .Select(c => (c.Number, Probe: Of(c.wait, draft, plan, goals, c.Number - 1, limit)))
+                .Where(p => p.Probe?.WorthSeconds >= LeastSeconds)
+                .Select(p => (p.Number, p.Probe!)),
         ];
+    }
+
+    /// <summary>Doubtful waits of parts still to be lifted out that part the ways here: what comes next is done for the other.</summary>
+    private static IEnumerable<SeenWait> Candidates(IReadOnlyList<SeenWait> doubtful, Plan plan, int done)
+    {
+        if (done >= plan.Steps.Count || plan.Steps[done].Stage != Stage.Out)
+        {
+            return [];
+        }
+
+        var left = plan.Acts.Skip(done).ToHashSet();
+        var next = plan.Steps[done].Act;
+        return doubtful.Where(w =>
+            w.IsCover
+            && w.Waiting.Kind == ActKind.LiftOut
+            && left.Contains(w.Waiting)
+            && left.Contains(w.First)
+            && IsFor(plan.Map, next, w.First.Part)
+            && MayBeTried(plan.Map, w.Waiting.Part)
+        );
     }
 
     /// <summary>Whether an act lifts a part out, or undoes what holds it.</summary>
@@ -121,6 +127,13 @@ public static class Probes
         var (map, part, cover) = (plan.Map, wait.Waiting.Part, wait.First.Part);
         List<Act> screws = [.. ScrewsOf(part).Where(plan.Acts.Skip(done).Contains)];
         List<Act> stayIn = [.. ScrewsOf(cover), wait.First];
+        // Without a try these would be open and free by then, and so they are with one: nothing that may tear is still on.
+        List<Act> torn =
+        [
+            .. plan
+                .Acts.TakeWhile(a => a != wait.Waiting)
+                .Where(a => a.Kind is ActKind.Isolate or ActKind.Open or ActKind.Free),
+        ];
         var comes = Freed([.. screws, wait.Waiting]);
         List<Act> before = [.. plan.Acts.Take(done)];
         if (
@@ -155,8 +168,11 @@ public static class Probes
                 .Where(w => !draft.IsSaidToWait(w.What, w.After))
                 .Aggregate(draft, (d, w) => d.With(new Statement.NeedNot($"{w.What}", $"{w.After}")))
                 .Map;
-            return new Found.Tries([.. acts.Select(a => (a, loose.WaitsOf(a)))], cover);
+            return new Found.Tries([.. acts.Select(a => (a, After(a, loose)))], cover);
         }
+
+        IReadOnlyList<Act> After(Act act, ServiceMap loose) =>
+            act == wait.Waiting ? [.. loose.WaitsOf(act).Union(torn)] : loose.WaitsOf(act);
 
         List<Act>? Resumed(ServiceMap by, List<Act> from) =>
             TeardownPlanner.Resume(by, goals, from, plan.Basis, limit).Try(out var rest, out _) ? [.. rest] : null;

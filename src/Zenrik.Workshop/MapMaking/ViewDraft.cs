@@ -86,6 +86,11 @@ public sealed class ViewDraft(WorkshopDb db)
             .OrderBy(s => s.Version)
             .ToListAsync(stop);
         var back = Drafts.TakenBack(steps);
+        var shownAgain = steps
+            .Where(s => s is { Kind: DraftStepKind.Sighting, RepairId: not null })
+            .GroupBy(s => s.RepairId)
+            .SelectMany(g => g.SkipLast(1))
+            .ToHashSet();
         var draft = Drafts.Of(found.Model, steps);
         return new DraftView(
             found.Model,
@@ -95,7 +100,7 @@ public sealed class ViewDraft(WorkshopDb db)
             found.Units,
             [
                 .. steps
-                    .Where(s => s.Kind != DraftStepKind.TakenBack)
+                    .Where(s => s.Kind != DraftStepKind.TakenBack && !shownAgain.Contains(s))
                     .Select(s => new StepLine(
                         s.Version,
                         s.At,

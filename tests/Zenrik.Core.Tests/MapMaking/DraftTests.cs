@@ -246,6 +246,60 @@ public sealed class DraftTests
     }
 
     [Fact]
+    public void A_ribbon_said_of_one_part_may_lead_to_another_and_is_opened_before_that_comes_out()
+    {
+        string[] off =
+        [
+            "undo:base-screws",
+            "lift-out:base-cover",
+            "isolate:isolation",
+            "open:key-ribbon",
+            "undo:board-screws",
+            "lift-out:board",
+            "lift-out:deck",
+        ];
+        var shown = new Sighting
+        {
+            Session = Guid.NewGuid(),
+            By = Guid.NewGuid(),
+            Acts = [.. off, .. off.Reverse().Select(a => Act.Parse(a).Reverse!.Value.ToString())],
+            Things =
+            [
+                Thing("undo:base-screws", NamedKind.Screws),
+                Thing("lift-out:base-cover", NamedKind.Part, "undo:base-screws"),
+                Thing("open:key-ribbon", NamedKind.Joint),
+                Thing("undo:board-screws", NamedKind.Screws),
+                Thing("lift-out:board", NamedKind.Part, "undo:board-screws", "open:key-ribbon"),
+                Thing("lift-out:deck", NamedKind.Part),
+            ],
+        };
+        var need = new Statement.NeedNot("lift-out:deck", "lift-out:board");
+        var draft = new Draft(Sandpiper.Truth.Model, [shown], [need]);
+        Out(draft).ShouldContain("open:key-ribbon");
+        Out(draft).ShouldNotContain("lift-out:board");
+        Out(draft.With(new Statement.Joins("key-ribbon", "deck", "board"))).ShouldContain("open:key-ribbon");
+
+        static IEnumerable<string> Out(Draft draft) =>
+            TeardownPlanner
+                .Plan(draft.Map, [new Goal.LiftOut(PartId.Of("deck"))])
+                .Value.Acts.Where(a => a.Kind is > ActKind.TurnOver and < ActKind.PutIn)
+                .Select(a => a.ToString());
+
+        static SightedThing Thing(string what, NamedKind kind, params string[] held) =>
+            new(
+                what,
+                new NamedThing
+                {
+                    Kind = kind,
+                    Name = Act.Parse(what).Target.Replace('-', ' '),
+                    Count = kind == NamedKind.Screws ? 4 : 0,
+                    Joint = kind == NamedKind.Joint ? JointKind.FlipLockRibbon : null,
+                    Held = kind == NamedKind.Part ? held : null,
+                }
+            );
+    }
+
+    [Fact]
     public void What_rides_on_a_part_moves_over_to_a_new_one_until_somebody_saw_that_it_brings_its_own()
     {
         var draft = Of(Sandpiper, Sessions(("board", 1)));

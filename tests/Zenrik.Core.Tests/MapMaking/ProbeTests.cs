@@ -73,10 +73,14 @@ public sealed class ProbeTests
                     var off = trying.Plan.Acts.TakeWhile(a => a != probe.Wait.Waiting).ToHashSet();
                     var truth = s.Machine.Truth;
                     truth.Fasteners.Where(f => f.Holds == tried).ShouldAllBe(f => off.Contains(Act.Undo(f.Id)));
+                    // What it carries keeps its joints to it.
+                    var moving = truth.MovingWith(tried);
                     truth
-                        .Joints.Where(j => j.Between.Contains(tried) && j.Id != truth.Isolation)
+                        .Joints.Where(j => j.Id != truth.Isolation && j.Between.Count(moving.Contains) == 1)
                         .ShouldAllBe(j => off.Contains(Act.Open(j.Id)));
-                    truth.Ties.Where(t => t.Of == tried).ShouldAllBe(t => off.Contains(Act.Free(t.Id)));
+                    truth
+                        .Ties.Where(t => moving.Contains(t.Of) && !moving.Contains(t.On))
+                        .ShouldAllBe(t => off.Contains(Act.Free(t.Id)));
                     if (s.Machine.Refuses(trying.Plan) is null)
                     {
                         Interlocked.Increment(ref came);

@@ -485,6 +485,58 @@ public sealed class OwnMachineTests(TemplateDatabase databases)
     }
 
     [Fact]
+    public async Task What_came_off_is_placed_while_the_session_goes_on_and_the_session_counts_once()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        var model = await Entered(book, aled, "SK-90001");
+        var repair = await book.TakeIn(aled, "SK-90001", "will-not-charge");
+        _ = (await book.Start(aled, repair)).Value;
+        var bench = await book.Work(aled, repair, "check:start");
+        async Task Go(Entry entry) => bench = (await book.Record(aled, repair, bench.Sequence, entry)).Value;
+        Task Off(NamedThing thing) => Go(new Entry.Named(bench.Ledger.Current!.Number, thing));
+        Task<Outcome<string>> Place(string what, Shape? shape, Point[]? at, Guid? id = null) =>
+            book.Do<PlaceAtBench, Outcome<string>>(p =>
+                p.Run(id ?? Guid.NewGuid(), repair, new Statement.Lies(what, shape, at), aled)
+            );
+        var whole = new Shape.Rect(0, 0, 320, 220);
+        (await Place("lift-out:base-cover", whole, null)).Refusal!.Message.ShouldContain("Nothing has come off");
+
+        await Off(DownToTheBattery[0]);
+        await Off(DownToTheBattery[1]);
+        (await Place("lift-out:fan", whole, null)).Refusal!.Reason.ShouldBe(RefusalReason.NotFound);
+        (await Place("undo:base-screws", null, [new(5, 5)])).Refusal!.Message.ShouldContain("8 of them");
+        var request = Guid.NewGuid();
+        (await Place("lift-out:base-cover", whole, null, request)).Value.ShouldBe("It is placed.");
+        (await Place("lift-out:base-cover", whole, null, request)).Value.ShouldBe("It is placed.");
+        (await Draft(book, model)).Steps.Count.ShouldBe(2);
+        await Off(DownToTheBattery[2]);
+        await Off(DownToTheBattery[3]);
+        await Go(new Entry.NumberRead(bench.Ledger.Current!.Number, "PLV-4711-001", false));
+        _ = (await Place("lift-out:battery", new Shape.Rect(40, 140, 200, 60), null)).Value;
+
+        while (bench.Ledger.Current is { } step)
+        {
+            await Go(
+                step.Act.Kind == ActKind.ReadFitted
+                    ? new Entry.NumberRead(step.Number, "PLV-4712-001", false)
+                    : bench.Proper()
+            );
+        }
+
+        _ = (await book.Close(aled, repair)).Value;
+        (await Place("lift-out:battery", whole, null)).Refusal!.Message.ShouldContain("not worked on without a map");
+        var draft = await Draft(book, model);
+        draft.Draft.From.ShouldBe((1, 1));
+        draft.Steps.Count(s => s.Repair is not null).ShouldBe(1);
+        draft.Draft.Unplaced.ShouldBe(
+            [Act.Isolate(draft.Map.Isolation), Act.Undo(FastenerId.Of("base-screws"))],
+            ignoreOrder: true
+        );
+        draft.Map.Part(PartId.Of("battery")).Shape.ShouldBe(new Shape.Rect(40, 140, 200, 60));
+    }
+
+    [Fact]
     public async Task A_model_keeps_photographs_of_its_own_and_they_go_along_with_its_map()
     {
         await using var book = await databases.NewBook();

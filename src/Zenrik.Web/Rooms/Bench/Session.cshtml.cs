@@ -25,6 +25,7 @@ public sealed class SessionModel(
     CloseRepair closeRepair,
     StopAtBench stopAtBench,
     NoteOrder noteOrder,
+    PlaceAtBench placeAtBench,
     AddPhoto photos,
     ViewDraft drafts,
     AskAtBench ask,
@@ -67,6 +68,12 @@ public sealed class SessionModel(
         ShippedTriage
             .Knowledge.Components.Where(c => !c.Outside && c.Parts.Count > 0)
             .Select(c => c.Parts[0].Replace('-', ' '));
+
+    /// <summary>The model's draft with what this session has shown so far; null while nothing came off, or where a map is followed.</summary>
+    public Draft? Grown { get; private set; }
+
+    /// <summary>All of that draft, over its photograph; what nobody has placed lies in the strip beside.</summary>
+    public MachineView GrownDrawing => MachineView.Opened(Grown!.Map, Grown.Map) with { Underlay = Grown.Underlay };
 
     /// <summary>What is off and holds nothing that has come out, last first; true: off since the last part came out.</summary>
     public IReadOnlyList<(Act Act, string Name, bool Since)> MayHold { get; private set; } = [];
@@ -352,6 +359,13 @@ public sealed class SessionModel(
             );
     }
 
+    /// <summary>Where something lies that came off in this session.</summary>
+    public async Task<IActionResult> OnPostPlace(string code, SayForm form, CancellationToken stop) =>
+        Repair.NumberOf(code) is not { } repair ? NotFound()
+        : form.ToStatement() is Statement.Lies place
+            ? await Say(placeAtBench.Run(form.Request, repair, place, User.Actor(), stop), Here, new { code })
+        : Refused(SayForm.Unread("lies"), Here, new { code });
+
     public async Task<IActionResult> OnPostPhoto(string code, string? act, IFormFile? photo, CancellationToken stop)
     {
         if (Repair.NumberOf(code) is not { } repair)
@@ -418,6 +432,10 @@ public sealed class SessionModel(
         if ((await drafts.Run(bench.Session.ModelCode, stop)).Try(out var view, out _))
         {
             Known = view.Draft.Next(off);
+            Grown =
+                view.IsOpen && Sighting.Of(bench.Session.Id, bench.Session.StartedById, bench.Ledger) is { } shown
+                    ? view.Draft.With(shown)
+                    : null;
         }
 
         MayHold = bench.Ledger.MayHold();

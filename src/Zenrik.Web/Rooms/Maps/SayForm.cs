@@ -135,14 +135,16 @@ public sealed record SayForm
     public Task<Outcome<string>> Send(SayOfModel say, string code, Actor by, CancellationToken stop) =>
         ToStatement() is { } statement
             ? say.Run(Request, code, Seen, statement, by, stop)
-            : Task.FromResult<Outcome<string>>(
-                new Refusal(
-                    RefusalReason.Invalid,
-                    Said == "lies"
-                        ? "A place is written as millimetres from the top left, like 12.5,40: two corners for a part, centre and edge for a round one, three or more for an outline, one place for each screw. Nothing was changed."
-                        : "Something is missing there. Nothing was changed; fill it in and send it once more."
-                )
-            );
+            : Task.FromResult<Outcome<string>>(Unread(Said));
+
+    /// <summary>What a form lacks that makes no statement.</summary>
+    public static Refusal Unread(string? said) =>
+        new(
+            RefusalReason.Invalid,
+            said == "lies"
+                ? "A place is written as millimetres from the top left, like 12.5,40: two corners for a part, centre and edge for a round one, three or more for an outline, one place for each screw. Nothing was changed."
+                : "Something is missing there. Nothing was changed; fill it in and send it once more."
+        );
 
     private bool Both => What is not null && After is not null;
 

@@ -1,5 +1,6 @@
 // Room Bench: a key for everything an act offers, and what others record at the same bench.
 
+import "../placing.js";
 import { byId, isTyping, soon } from "../scan.js";
 
 function toggle(id) {
@@ -58,6 +59,8 @@ for (let n = 1; n <= 9; n++) shortcuts[n] = () => (byId(`pick-${n}`) ?? byId(`po
 document.addEventListener("keydown", (event) => {
   // What the scan line took is no shortcut.
   if (event.defaultPrevented || isTyping(event.target)) return;
+  // On the drawing of a draft the keys place things.
+  if (event.target.closest?.(".draft-mat .machine")) return;
   const act = shortcuts[event.key];
   // A focused button or link keeps its own meaning of space.
   const ownSpace = event.key === " " && event.target.closest?.("button, a, summary, input") && event.target.id !== "done";
