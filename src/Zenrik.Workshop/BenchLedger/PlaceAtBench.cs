@@ -1,5 +1,6 @@
 using Zenrik.Core;
 using Zenrik.Core.MapMaking;
+using Zenrik.Core.Repairs;
 using Zenrik.Workshop.MapMaking;
 
 namespace Zenrik.Workshop.BenchLedger;
@@ -29,7 +30,10 @@ public sealed class PlaceAtBench(WorkshopDb db, BenchOf benches, TimeProvider cl
                 return missing;
             }
 
-            if (await benches.Find(repair, stop) is not { Session: { IsFree: true } session } bench)
+            if (
+                repair.State != RepairState.OnBench
+                || await benches.Find(repair, stop) is not { Session: { IsFree: true } session } bench
+            )
             {
                 return new Refusal(
                     RefusalReason.Conflict,
