@@ -63,6 +63,7 @@ public static class WorkshopServices
         services.AddScoped<KeepModel>();
         services.AddScoped<KeepModelPhoto>();
         services.AddScoped<MergeModels>();
+        services.AddScoped<ShareMap>();
         services.AddScoped<ViewDraft>();
         services.AddScoped<SayOfModel>();
         services.AddScoped<AskAtBench>();

@@ -40,9 +40,14 @@ public abstract record Entry
     /// <param name="Goal">A goal that joins the job; null when only the order changes.</param>
     /// <param name="Reason">Why, in a few words.</param>
     /// <param name="Rest">Every act that remains.</param>
-    /// <param name="Found">What the map says otherwise, from here on; null: nothing.</param>
-    public sealed record Replanned(int Step, Goal? Goal, string Reason, IReadOnlyList<Act> Rest, Found? Found = null)
-        : Entry;
+    /// <param name="Correction">By what the map is otherwise from here on; null: it stays.</param>
+    public sealed record Replanned(
+        int Step,
+        Goal? Goal,
+        string Reason,
+        IReadOnlyList<Act> Rest,
+        MapCorrection? Correction = null
+    ) : Entry;
 
     /// <summary>A remark at the current act; does not move on.</summary>
     public sealed record Noted(int Step, string Text) : Entry;

@@ -45,7 +45,7 @@ public sealed class Ledger
         Counts = from.Counts;
         Notes = from.Notes;
         Named = from.Named;
-        Tries = from.Tries;
+        Corrections = from.Corrections;
     }
 
     public Brief Brief { get; }
@@ -120,10 +120,15 @@ public sealed class Ledger
             };
     }
 
-    private Found.Tries? Tries { get; init; }
+    /// <summary>By what the map is otherwise than when the session began, in its order.</summary>
+    public ImmutableList<MapCorrection> Corrections { get; private init; } = [];
 
     /// <summary>What is being tried: from the moment it was decided until it is out, or given up. Null: nothing.</summary>
-    public Found.Tries? Trying => Tries is { } tries && !DoneActs.Contains(tries.Tried) ? tries : null;
+    public MapCorrection.Tries? Trying =>
+        Corrections.LastOrDefault(c => c is MapCorrection.Tries or MapCorrection.Stays) is MapCorrection.Tries tries
+        && !DoneActs.Contains(tries.Tried)
+            ? tries
+            : null;
 
     /// <summary>The acts done so far.</summary>
     public IEnumerable<Act> DoneActs => Plan.Acts.Take(DoneSteps);
@@ -585,7 +590,7 @@ public sealed class Ledger
             return new Refusal(RefusalReason.Conflict, "Without a map there is nothing to plan by.");
         }
 
-        var map = replanned.Found?.In(Plan.Map) ?? Plan.Map;
+        var map = replanned.Correction?.In(Plan.Map) ?? Plan.Map;
         List<Act> acts = [.. DoneActs, .. replanned.Rest];
         var goals = replanned.Goal is { } goal ? Goals.Add(new StandingGoal(goal, DoneSteps)) : Goals;
         if (Simulation.Check(map, acts) is { } violation)
@@ -602,12 +607,7 @@ public sealed class Ledger
                 Plan = TeardownPlanner.Restore(map, [.. goals.Select(g => g.Goal)], acts, Plan.Basis),
                 Goals = goals,
                 Count = null,
-                Tries = replanned.Found switch
-                {
-                    Found.Tries tries => tries,
-                    Found.Stays => null,
-                    _ => Tries,
-                },
+                Corrections = replanned.Correction is { } correction ? Corrections.Add(correction) : Corrections,
             }
             : new Refusal(RefusalReason.Invalid, "What is exchanged must have its numbers read.");
     }

@@ -87,8 +87,12 @@ public static class Replanning
             : refusal;
     }
 
-    /// <summary>The map says otherwise from here on, and what remains is planned by that.</summary>
-    public static Outcome<Entry.Replanned> Finding(this Ledger ledger, Found found, SearchLimit limit = default)
+    /// <summary>The map is otherwise from here on, and what remains is planned by that.</summary>
+    public static Outcome<Entry.Replanned> Correct(
+        this Ledger ledger,
+        MapCorrection correction,
+        SearchLimit limit = default
+    )
     {
         if (ledger.Current is not { } step || ledger.Plan.Map.IsFree())
         {
@@ -96,49 +100,51 @@ public static class Replanning
         }
 
         var map = ledger.Plan.Map;
-        if (Wrong(found, ledger) is { } wrong)
+        if (Wrong(correction, ledger) is { } wrong)
         {
             return new Refusal(RefusalReason.Conflict, wrong);
         }
 
         return TeardownPlanner
-            .Resume(found.In(map), ledger.Goals, [.. ledger.DoneActs], ledger.Plan.Basis, limit)
+            .Resume(correction.In(map), ledger.Goals, [.. ledger.DoneActs], ledger.Plan.Basis, limit)
             .Try(out var rest, out var refusal)
-            ? new Entry.Replanned(step.Number, null, Words(map, found), rest, found)
+            ? new Entry.Replanned(step.Number, null, Words(map, correction), rest, correction)
             : refusal;
     }
 
-    private static string? Wrong(Found found, Ledger ledger)
+    private static string? Wrong(MapCorrection correction, Ledger ledger)
     {
         var map = ledger.Plan.Map;
         var left = ledger.Plan.Acts.Skip(ledger.DoneSteps).ToHashSet();
-        return found switch
+        return correction switch
         {
-            Found.Brings b => ledger.Plan.Replaced.FirstOrDefault(a => a.Part == b.On) is { } assembly
+            MapCorrection.Brings b => ledger.Plan.Replaced.FirstOrDefault(a => a.Part == b.On) is { } assembly
             && map.TransferList(assembly).Any(p => p.Id == b.Part)
                 ? null
                 : "Nothing of that name moves over here.",
-            Found.Tries t => left.Contains(t.Tried)
+            MapCorrection.Tries t => left.Contains(t.Tried)
             && t.Tried.Kind == ActKind.LiftOut
             && left.Contains(Act.LiftOut(t.Cover))
             && t.Waits.All(w => left.Contains(w.Act))
                 ? null
                 : "There is nothing doubtful about that any more.",
-            Found.Stays w => ledger.Trying is { } trying && trying.Tried.Part == w.Part && trying.Cover == w.Cover
+            MapCorrection.Stays w => ledger.Trying is { } trying
+            && trying.Tried.Part == w.Part
+            && trying.Cover == w.Cover
                 ? null
                 : "That is not being tried now.",
-            _ => throw new ArgumentOutOfRangeException(nameof(found)),
+            _ => throw new ArgumentOutOfRangeException(nameof(correction)),
         };
     }
 
-    private static string Words(ServiceMap map, Found found)
+    private static string Words(ServiceMap map, MapCorrection correction)
     {
-        return found switch
+        return correction switch
         {
-            Found.Brings b => $"the new {map.Part(b.On).Name} comes with {The(b.Part)}",
-            Found.Tries t => $"trying {The(t.Tried.Part)} before {The(t.Cover)}",
-            Found.Stays w => $"{The(w.Part)} does not come before {The(w.Cover)}",
-            _ => throw new ArgumentOutOfRangeException(nameof(found)),
+            MapCorrection.Brings b => $"the new {map.Part(b.On).Name} comes with {The(b.Part)}",
+            MapCorrection.Tries t => $"trying {The(t.Tried.Part)} before {The(t.Cover)}",
+            MapCorrection.Stays w => $"{The(w.Part)} does not come before {The(w.Cover)}",
+            _ => throw new ArgumentOutOfRangeException(nameof(correction)),
         };
 
         string The(PartId part) => Wording.The(map.Part(part).Name);

@@ -8,14 +8,14 @@ namespace Zenrik.Core.MapMaking;
 /// A part worth trying to take out before the one that is next: where it does not come, little is lost but the trying.
 /// </summary>
 /// <param name="Wait">The doubtful wait that trying settles: what is tried, and what it was only ever seen to come after.</param>
-/// <param name="Found">What a session goes on by while it tries.</param>
+/// <param name="Correction">What a session goes on by while it tries.</param>
 /// <param name="Comes">The chance that it comes, above 0 and below 1.</param>
 /// <param name="IfItComes">Seconds of all that remains then.</param>
 /// <param name="IfItDoesNot">Seconds of all that remains after a try in vain, the try counted.</param>
 /// <param name="IfNotTried">Seconds of all that remains without trying.</param>
 public sealed record Probe(
     SeenWait Wait,
-    Found.Tries Found,
+    MapCorrection.Tries Correction,
     double Comes,
     double IfItComes,
     double IfItDoesNot,
@@ -95,6 +95,8 @@ public static class Probes
             && w.Waiting.Kind == ActKind.LiftOut
             && left.Contains(w.Waiting)
             && left.Contains(w.First)
+            // What the session has settled is doubtful to the draft alone.
+            && plan.Map.Waits.Any(k => k.What == w.What && k.After == w.After)
             && IsFor(plan.Map, next, w.First.Part)
             && MayBeTried(plan.Map, w.Waiting.Part)
         );
@@ -162,13 +164,13 @@ public static class Probes
         IEnumerable<Act> ScrewsOf(PartId of) => map.Fasteners.Where(f => f.Holds == of).Select(f => Act.Undo(f.Id));
 
         // By the draft and not by the map: a map leaves out what follows from other waits.
-        Found.Tries Freed(List<Act> acts)
+        MapCorrection.Tries Freed(List<Act> acts)
         {
             var loose = acts.SelectMany(_ => stayIn, (what, after) => (What: what, After: after))
                 .Where(w => !draft.IsSaidToWait(w.What, w.After))
                 .Aggregate(draft, (d, w) => d.With(new Statement.NeedNot($"{w.What}", $"{w.After}")))
                 .Map;
-            return new Found.Tries([.. acts.Select(a => (a, After(a, loose)))], cover);
+            return new MapCorrection.Tries([.. acts.Select(a => (a, After(a, loose)))], cover);
         }
 
         IReadOnlyList<Act> After(Act act, ServiceMap loose) =>

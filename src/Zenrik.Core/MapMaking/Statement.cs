@@ -1,6 +1,8 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using Zenrik.Core.BenchLedger;
 using Zenrik.Core.ServiceMaps;
+using Zenrik.Core.Teardown;
 
 namespace Zenrik.Core.MapMaking;
 
@@ -114,6 +116,15 @@ public abstract record Statement
 
     /// <summary>What the firmware offers, of <see cref="BenchLedger.FirmwareOffers"/>.</summary>
     public sealed record Firmware(IReadOnlyList<string> Offers) : Statement;
+
+    /// <summary>What a draft is told of what a session went on by; null: the acts of the session say it.</summary>
+    public static Statement? Of(MapCorrection correction) =>
+        correction switch
+        {
+            MapCorrection.Brings s => new Brings(s.On.Value, s.Part.Value, Does: true),
+            MapCorrection.Stays s => new Needs($"{Act.LiftOut(s.Part)}", $"{Act.LiftOut(s.Cover)}"),
+            _ => null,
+        };
 
     public string ToText() => JsonSerializer.Serialize(this, Json);
 

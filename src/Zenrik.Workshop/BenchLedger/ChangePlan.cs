@@ -2,6 +2,7 @@ using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
+using Zenrik.Workshop.MapMaking;
 using Zenrik.Workshop.Teardown;
 
 namespace Zenrik.Workshop.BenchLedger;
@@ -20,12 +21,26 @@ public abstract record PlanChange
     /// <summary>The current check failed; its joint is seated again and the check made once more.</summary>
     public sealed record Reseat(string? Joint, string? SeenWrong) : PlanChange;
 
-    /// <summary>The map says otherwise: what a new part brings, or what came although it was believed to wait.</summary>
-    public sealed record Finding(Found? What) : PlanChange;
+    /// <summary>What is worth trying is tried: a lifting out, before the one it was only ever seen to come after.</summary>
+    public sealed record Try(string? What, string? After) : PlanChange;
+
+    /// <summary>What is being tried does not come: the other first.</summary>
+    public sealed record Stays : PlanChange;
+
+    /// <summary>A new part comes with another that was to move over to it.</summary>
+    public sealed record Brings(string? On, string? Part) : PlanChange;
 }
 
-/// <summary>Plans what remains of a session anew: another order, another goal, a joint to seat again.</summary>
-public sealed class ChangePlan(BenchOf benches, RecordEntry record, PlanningTime time, TimeProvider clock)
+/// <summary>
+/// Plans what remains of a session anew: another order, another goal, a joint to seat again, a map that is otherwise.
+/// </summary>
+public sealed class ChangePlan(
+    BenchOf benches,
+    RecordEntry record,
+    AskAtBench ask,
+    PlanningTime time,
+    TimeProvider clock
+)
 {
     /// <param name="repair">The repair on the bench.</param>
     /// <param name="request">As in <see cref="RecordEntry"/>.</param>
@@ -53,10 +68,27 @@ public sealed class ChangePlan(BenchOf benches, RecordEntry record, PlanningTime
         }
 
         using var enough = new CancellationTokenSource(time.Each, clock);
-        return Replan(bench.Ledger, change, new SearchLimit(enough.Token, stop)).Try(out var entry, out var refusal)
+        var limit = new SearchLimit(enough.Token, stop);
+        var replanned = change is PlanChange.Try wanted
+            ? await Try(bench, wanted, limit, stop)
+            : Replan(bench.Ledger, change, limit);
+        return replanned.Try(out var entry, out var refusal)
             ? await record.Run(repair, request, seen, entry, by, stop)
             : refusal;
     }
+
+    /// <summary>Whether it is worth it the draft says as it stands now, not the page.</summary>
+    private async Task<Outcome<Entry.Replanned>> Try(
+        BenchView bench,
+        PlanChange.Try wanted,
+        SearchLimit limit,
+        CancellationToken stop
+    ) =>
+        (await ask.Run(bench.Session.ModelCode, bench.Ledger, stop))?.Probe is { } probe
+        && probe.Wait.What == wanted.What
+        && probe.Wait.After == wanted.After
+            ? bench.Ledger.Correct(probe.Correction, limit)
+            : new Refusal(RefusalReason.Conflict, "That is not worth trying any more. Nothing was changed.");
 
     private static Outcome<Entry.Replanned> Replan(Ledger ledger, PlanChange change, SearchLimit limit)
     {
@@ -79,10 +111,15 @@ public sealed class ChangePlan(BenchOf benches, RecordEntry record, PlanningTime
                         Shortened($"{step.Title}: failed. {reseat.SeenWrong!.Trim()}"),
                         limit
                     );
-            case PlanChange.Finding finding:
-                return finding.What is { } found
-                    ? ledger.Finding(found, limit)
-                    : new Refusal(RefusalReason.Invalid, "That could not be read. Nothing was changed.");
+            case PlanChange.Stays:
+                return ledger.Trying is { } trying
+                    ? ledger.Correct(new MapCorrection.Stays(trying.Tried.Part, trying.Cover), limit)
+                    : new Refusal(RefusalReason.Conflict, "Nothing is being tried now.");
+            case PlanChange.Brings brings:
+                return ledger.Correct(
+                    new MapCorrection.Brings(PartId.Of(brings.On ?? ""), PartId.Of(brings.Part ?? "")),
+                    limit
+                );
             default:
                 throw new ArgumentOutOfRangeException(nameof(change));
         }

@@ -41,20 +41,12 @@ public sealed class PlaceAtBench(WorkshopDb db, BenchOf benches, TimeProvider cl
                 );
             }
 
-            if (await db.LockModel(session.ModelCode, stop) is null)
+            if (!(await db.OpenDraft(session.ModelCode, stop)).Try(out var open, out var closed))
             {
-                return new Refusal(RefusalReason.NotFound, $"There is no model “{session.ModelCode}”.");
+                return closed;
             }
 
-            if (!await db.HasDraft(session.ModelCode, stop) && await db.IsPublished(session.ModelCode, stop))
-            {
-                return new Refusal(
-                    RefusalReason.Conflict,
-                    "The map of this model was not made here. What a bench finds otherwise is decided among its findings."
-                );
-            }
-
-            var draft = await db.DraftOf(session.ModelCode, int.MaxValue, stop);
+            var draft = open.Draft;
             if (Sighting.Of(session.Id, session.StartedById, bench.Ledger) is not { } shown)
             {
                 return new Refusal(RefusalReason.Conflict, "Nothing has come off yet.");

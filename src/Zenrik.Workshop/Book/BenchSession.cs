@@ -87,7 +87,7 @@ public sealed class BenchEntry
     /// <summary>How an act was left, or what explains a number that differs; by name.</summary>
     public string? Cause { get; init; }
 
-    /// <summary>A goal that joined, as "clean:fan", or what the map says otherwise, as <see cref="Found"/> writes it.</summary>
+    /// <summary>A goal that joined, as "clean:fan", or what the map says otherwise, as <see cref="MapCorrection"/> writes it.</summary>
     public string? Goal { get; init; }
 
     /// <summary>Every act that remains, where the line plans anew.</summary>
@@ -144,7 +144,7 @@ public sealed class BenchEntry
                 EntryKind.Replanned,
                 e.Step,
                 e.Reason,
-                goal: e.Goal is { } joined ? GoalText.Of(joined) : e.Found?.ToString(),
+                goal: e.Goal is { } joined ? GoalText.Of(joined) : e.Correction?.ToString(),
                 rest: e.Rest
             ),
             Entry.Named e => Row(EntryKind.Named, e.Step, e.Thing.ToText()),
@@ -170,10 +170,10 @@ public sealed class BenchEntry
             EntryKind.Moved => new Entry.Moved(Step!.Value, Text!),
             EntryKind.Replanned => new Entry.Replanned(
                 Step!.Value,
-                Goal is null || Found.Read(Goal) is not null ? null : GoalText.Read([Goal]).Value[0],
+                Goal is null || MapCorrection.Read(Goal) is not null ? null : GoalText.Read([Goal]).Value[0],
                 Text!,
                 [.. Rest!.Select(Act.Parse)],
-                Found.Read(Goal)
+                MapCorrection.Read(Goal)
             ),
             EntryKind.Named => new Entry.Named(Step!.Value, NamedThing.Parse(Text!)),
             EntryKind.TakenBack => new Entry.TakenBack(),

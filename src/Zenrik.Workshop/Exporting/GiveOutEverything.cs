@@ -100,8 +100,7 @@ public sealed class GiveOutEverything(
             }
         }
 
-        var photos = db.RepairPhotos.Select(p => p.Id).Concat(db.ModelPhotos.Select(p => p.Id));
-        foreach (var id in await photos.Order().ToListAsync(stop))
+        foreach (var id in await pictures.Ids(stop))
         {
             await Add(
                 $"photographs/{id}.jpg",

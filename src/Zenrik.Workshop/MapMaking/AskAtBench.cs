@@ -67,7 +67,7 @@ public sealed class AskAtBench(WorkshopDb db, IMemoryCache cache)
                 && draft.Doubtful.Any(w => w.What == probe.Wait.What && w.After == probe.Wait.After)
             )
             {
-                return cache.Set(key, Of(probe.Wait, probe), Kept);
+                return cache.Set(key, Question(draft, version, probe.Wait, probe), Kept);
             }
         }
 
@@ -87,10 +87,12 @@ public sealed class AskAtBench(WorkshopDb db, IMemoryCache cache)
             .Map.Assemblies.Select(a => (a.Part, AtLeast + exchanged.GetValueOrDefault(draft.Map.Part(a.Part).Slot!)))
             .ToList();
         var best = Questions.Best(draft, next, off.ToHashSet(), goals);
-        return cache.Set(key, best is null ? null : Of(best.Wait, null), Kept);
+        if (!ledger.Plan.Map.IsFree() && best is not null && !IsDoubtful(ledger.Plan.Map, best.Wait))
+        {
+            best = null;
+        }
 
-        BenchQuestion Of(SeenWait wait, Probe? worth) =>
-            new(wait, draft.NameOf(wait.Waiting), draft.NameOf(wait.First), version, worth);
+        return cache.Set(key, best is null ? null : Question(draft, version, best.Wait, null), Kept);
     }
 
     /// <summary>What a whole plan by a draft may try, each before the act of that number; empty where a map is published.</summary>
@@ -110,20 +112,15 @@ public sealed class AskAtBench(WorkshopDb db, IMemoryCache cache)
         [
             .. Probes
                 .Along(draft, plan, new SearchLimit(default, stop))
-                .Select(p =>
-                    (
-                        p.Step,
-                        new BenchQuestion(
-                            p.Probe.Wait,
-                            draft.NameOf(p.Probe.Wait.Waiting),
-                            draft.NameOf(p.Probe.Wait.First),
-                            version,
-                            p.Probe
-                        )
-                    )
-                ),
+                .Select(p => (p.Step, Question(draft, version, p.Probe.Wait, p.Probe))),
         ];
     }
+
+    private static bool IsDoubtful(ServiceMap map, SeenWait wait) =>
+        map.Waits.Any(w => w.What == wait.What && w.After == wait.After);
+
+    private static BenchQuestion Question(Draft draft, int version, SeenWait wait, Probe? probe) =>
+        new(wait, draft.NameOf(wait.Waiting), draft.NameOf(wait.First), version, probe);
 
     /// <summary>What of a drafted model is about to move over to a new part and may be on it already; null: nothing.</summary>
     public async Task<TransferQuestion?> Transfer(string modelCode, Ledger ledger, CancellationToken stop = default)

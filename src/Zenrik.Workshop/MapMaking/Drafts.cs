@@ -1,6 +1,7 @@
 using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Core.BenchLedger;
 using Zenrik.Core.MapMaking;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Stock;
@@ -167,59 +168,64 @@ internal static class Drafts
         return step;
     }
 
-    /// <summary>Keeps what a closed session showed, where the model's map is made here.</summary>
+    /// <summary>A model's draft to be continued, the model locked.</summary>
+    /// <returns>The draft and its version, 0 while nothing is known; refused where the map came from elsewhere.</returns>
+    public static async Task<Outcome<(Draft Draft, int Version)>> OpenDraft(
+        this WorkshopDb db,
+        string modelCode,
+        CancellationToken stop
+    )
+    {
+        if (await db.LockModel(modelCode, stop) is not { } model)
+        {
+            return new Refusal(RefusalReason.NotFound, $"There is no model “{modelCode}”.");
+        }
+
+        var steps = await db
+            .DraftSteps.AsNoTracking()
+            .Where(s => s.ModelCode == modelCode)
+            .OrderBy(s => s.Version)
+            .ToListAsync(stop);
+        return steps.Count == 0 && await db.IsPublished(modelCode, stop)
+            ? new Refusal(
+                RefusalReason.Conflict,
+                $"The map of the {model.Name} was not made here. What a bench finds otherwise is decided among its findings; a whole map comes in as a file."
+            )
+            : (Of(model, steps), steps.Count == 0 ? 0 : steps[^1].Version);
+    }
+
+    /// <summary>Keeps what a closed session showed and found, where the model's map is made here.</summary>
     public static async Task Keep(
         this WorkshopDb db,
         string modelCode,
-        Sighting? sighting,
+        Guid session,
+        Guid by,
+        Ledger ledger,
         Occasion occasion,
         CancellationToken stop
     )
     {
-        if (sighting is null)
+        if (
+            Sighting.Of(session, by, ledger) is not { } sighting
+            || !(await db.OpenDraft(modelCode, stop)).Try(out var open, out _)
+        )
         {
             return;
         }
 
-        _ = await db.LockModel(modelCode, stop);
-        if (await db.HasDraft(modelCode, stop) || !await db.IsPublished(modelCode, stop))
+        await db.NextStep(modelCode, DraftStepKind.Sighting, sighting.ToText(), occasion, stop);
+        var draft = open.Draft.With(sighting);
+        foreach (var found in ledger.Corrections.Select(Statement.Of).OfType<Statement>())
         {
-            await db.NextStep(modelCode, DraftStepKind.Sighting, sighting.ToText(), occasion, stop);
-        }
-    }
-
-    /// <summary>Keeps photographs with a model, which the caller has locked; what it has of one moment already is left out.</summary>
-    /// <returns>Why they cannot be kept; null when they are.</returns>
-    public static async Task<Refusal?> KeepPhotos(
-        this WorkshopDb db,
-        string modelCode,
-        IReadOnlyList<SharedPhoto> photos,
-        Actor by,
-        CancellationToken stop
-    )
-    {
-        var known = await db.ModelPhotos.Where(p => p.ModelCode == modelCode).Select(p => p.At).ToListAsync(stop);
-        var more = photos.DistinctBy(p => p.At).Where(p => !known.Contains(p.At)).ToList();
-        if (more.Count > 0 && known.Count + more.Count > KeepModelPhoto.MostPerModel)
-        {
-            return new Refusal(
-                RefusalReason.Conflict,
-                $"A model keeps {KeepModelPhoto.MostPerModel} photographs beside those of its repairs; this one has {known.Count}. Remove what is no longer needed first."
-            );
-        }
-
-        db.ModelPhotos.AddRange(
-            more.Select(p => new ModelPhoto
+            // What others have said otherwise meanwhile stays; the acts of the session speak for themselves.
+            if (draft.Refuse(found) is null)
             {
-                Id = Guid.CreateVersion7(),
-                ModelCode = modelCode,
-                Jpeg = p.Jpeg,
-                Act = p.Act,
-                At = p.At,
-                ById = by.Id,
-            })
-        );
-        return null;
+                // The next step counts on from the one before.
+                await db.SaveChangesAsync(stop);
+                await db.NextStep(modelCode, DraftStepKind.Statement, found.ToText(), occasion, stop);
+                draft = draft.With(found);
+            }
+        }
     }
 
     /// <summary>Why nothing can be begun by a draft; null when it can: it must be a map like any other.</summary>

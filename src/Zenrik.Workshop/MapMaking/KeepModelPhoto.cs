@@ -1,7 +1,5 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
-using Zenrik.Core.MapMaking;
-using Zenrik.Core.ServiceMaps;
 using Zenrik.Workshop.Photographs;
 
 namespace Zenrik.Workshop.MapMaking;
@@ -35,10 +33,44 @@ public sealed class KeepModelPhoto(WorkshopDb db, ViewDraft drafts, TimeProvider
                 .ModelPhotos.Where(p => p.ModelCode == modelCode)
                 .MaxAsync(p => (DateTimeOffset?)p.At, stop);
             var at = last >= now ? last.Value.AddMicroseconds(1) : now;
-            return await db.KeepPhotos(modelCode, [new SharedPhoto(jpeg, null, at)], by, stop) is { } full
+            return await Keep(db, modelCode, [new SharedPhoto(jpeg, null, at)], by, stop) is { } full
                 ? full
                 : "The photograph is kept with the model.";
         }
+    }
+
+    /// <summary>Keeps photographs with a model, which the caller has locked; what it has of one moment already is left out.</summary>
+    /// <returns>Why they cannot be kept; null when they are.</returns>
+    internal static async Task<Refusal?> Keep(
+        WorkshopDb db,
+        string modelCode,
+        IReadOnlyList<SharedPhoto> photos,
+        Actor by,
+        CancellationToken stop
+    )
+    {
+        var known = await db.ModelPhotos.Where(p => p.ModelCode == modelCode).Select(p => p.At).ToListAsync(stop);
+        var more = photos.DistinctBy(p => p.At).Where(p => !known.Contains(p.At)).ToList();
+        if (more.Count > 0 && known.Count + more.Count > MostPerModel)
+        {
+            return new Refusal(
+                RefusalReason.Conflict,
+                $"A model keeps {MostPerModel} photographs beside those of its repairs; this one has {known.Count}. Remove what is no longer needed first."
+            );
+        }
+
+        db.ModelPhotos.AddRange(
+            more.Select(p => new ModelPhoto
+            {
+                Id = Guid.CreateVersion7(),
+                ModelCode = modelCode,
+                Jpeg = p.Jpeg,
+                Act = p.Act,
+                At = p.At,
+                ById = by.Id,
+            })
+        );
+        return null;
     }
 
     /// <summary>A photograph that was kept with the model itself goes; what was taken at a repair belongs to that.</summary>
@@ -77,26 +109,5 @@ public sealed class KeepModelPhoto(WorkshopDb db, ViewDraft drafts, TimeProvider
             db.ModelPhotos.Remove(kept);
             return "The photograph is removed.";
         }
-    }
-
-    /// <summary>The newest edition of a model with the photographs of it; null where it has none.</summary>
-    public async Task<SharedMap?> WithPhotographs(string modelCode, CancellationToken stop = default)
-    {
-        if (await db.Edition(modelCode, stop) is not { } map)
-        {
-            return null;
-        }
-
-        var chosen = (await drafts.Photos(modelCode, stop)).Take(SharedMap.MostPhotos).ToList();
-        var ids = chosen.ConvertAll(p => p.Id);
-        var pictures = await db
-            .RepairPhotos.Where(p => ids.Contains(p.Id))
-            .Select(p => new { p.Id, p.Jpeg })
-            .Concat(db.ModelPhotos.Where(p => ids.Contains(p.Id)).Select(p => new { p.Id, p.Jpeg }))
-            .ToDictionaryAsync(p => p.Id, p => p.Jpeg, stop);
-        return new SharedMap(
-            ServiceMapReader.Write(map),
-            [.. chosen.DistinctBy(p => p.At).Select(p => new SharedPhoto(pictures[p.Id], p.Act, p.At))]
-        );
     }
 }

@@ -148,7 +148,7 @@ public sealed class PublishMap(WorkshopDb db, TimeProvider clock)
             }
 
             model.Class = map.Model.Class;
-            if (photos is { Count: > 0 } && await db.KeepPhotos(model.Code, photos, by, stop) is { } full)
+            if (photos is { Count: > 0 } && await KeepModelPhoto.Keep(db, model.Code, photos, by, stop) is { } full)
             {
                 return full;
             }

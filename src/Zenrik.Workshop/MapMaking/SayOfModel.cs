@@ -9,14 +9,11 @@ namespace Zenrik.Workshop.MapMaking;
 /// <summary>Takes down what a person says of a model's map, and takes it back; begins a draft with the map of a like model.</summary>
 public sealed class SayOfModel(WorkshopDb db, TimeProvider clock)
 {
-    /// <param name="seen">
-    /// The version of the draft the page showed; another one by now is looked at first. Null: what was just found out at the
-    /// bench holds whatever has been said meanwhile.
-    /// </param>
+    /// <param name="seen">The version of the draft the page showed; another one by now is looked at first.</param>
     public Task<Outcome<string>> Run(
         Guid request,
         string modelCode,
-        int? seen,
+        int seen,
         Statement statement,
         Actor by,
         CancellationToken stop = default
@@ -128,7 +125,11 @@ public sealed class SayOfModel(WorkshopDb db, TimeProvider clock)
                 return refusal;
             }
 
-            var steps = await Steps(modelCode, stop);
+            var steps = await db
+                .DraftSteps.AsNoTracking()
+                .Where(s => s.ModelCode == modelCode)
+                .OrderBy(s => s.Version)
+                .ToListAsync(stop);
             if (steps.Find(s => s.Version == version) is not { } step || !step.CanBeTakenBack)
             {
                 return new Refusal(
@@ -162,30 +163,12 @@ public sealed class SayOfModel(WorkshopDb db, TimeProvider clock)
         }
     }
 
-    private async Task<Outcome<Draft>> Open(string modelCode, int? seen, CancellationToken stop)
-    {
-        if (await db.LockModel(modelCode, stop) is not { } model)
-        {
-            return new Refusal(RefusalReason.NotFound, $"There is no model “{modelCode}”.");
-        }
-
-        var steps = await Steps(modelCode, stop);
-        if (steps.Count == 0 && await db.IsPublished(modelCode, stop))
-        {
-            return new Refusal(
-                RefusalReason.Conflict,
-                $"The map of the {model.Name} was not made here. What a bench finds otherwise is decided among its findings; a whole map comes in as a file."
-            );
-        }
-
-        return seen is { } version && version != (steps.Count == 0 ? 0 : steps[^1].Version)
+    private async Task<Outcome<Draft>> Open(string modelCode, int? seen, CancellationToken stop) =>
+        !(await db.OpenDraft(modelCode, stop)).Try(out var open, out var refusal) ? refusal
+        : seen is { } version && version != open.Version
             ? new Refusal(
                 RefusalReason.Stale,
                 "The draft has grown since this page was shown. Here it is as it stands now; say it again if it still holds."
             )
-            : Drafts.Of(model, steps);
-    }
-
-    private Task<List<DraftStep>> Steps(string modelCode, CancellationToken stop) =>
-        db.DraftSteps.AsNoTracking().Where(s => s.ModelCode == modelCode).OrderBy(s => s.Version).ToListAsync(stop);
+        : open.Draft;
 }

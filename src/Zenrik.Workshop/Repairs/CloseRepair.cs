@@ -72,8 +72,8 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, ServiceMapShelf 
             db.FollowUps.AddRange(bench.Ledger.StopGaps.Select(gap => FollowUp.Of(repair, gap, occasion)));
             if (bench.Session.IsFree || await maps.IsDraft(bench.Session.ModelCode, stop))
             {
-                var shown = Sighting.Of(bench.Session.Id, bench.Session.StartedById, bench.Ledger);
-                await db.Keep(bench.Session.ModelCode, shown, occasion, stop);
+                var session = bench.Session;
+                await db.Keep(session.ModelCode, session.Id, session.StartedById, bench.Ledger, occasion, stop);
             }
             else
             {

@@ -345,12 +345,14 @@ public sealed class DraftTests
         var ledger = Ledger.Begin(
             new Brief(Plan(riding), new Dictionary<string, PartNumber>(), new Dictionary<string, PartNumber>())
         );
-        var found = ledger.Add(ledger.Finding(new Found.Brings(board, fan)).Value).Value;
+        var found = ledger.Add(ledger.Correct(new MapCorrection.Brings(board, fan)).Value).Value;
         found.ToMove.ShouldBeEmpty();
         Simulation.Check(found.Plan.Map, [.. found.Plan.Acts]).ShouldBeNull();
-        ledger.Finding(new Found.Brings(board, PartId.Of("battery"))).Refusal.ShouldNotBeNull();
-        Found.Read(new Found.Brings(board, fan).ToString()).ShouldBe(new Found.Brings(board, fan));
-        Found.Read("clean:fan").ShouldBeNull();
+        ledger.Correct(new MapCorrection.Brings(board, PartId.Of("battery"))).Refusal.ShouldNotBeNull();
+        MapCorrection
+            .Read(new MapCorrection.Brings(board, fan).ToString())
+            .ShouldBe(new MapCorrection.Brings(board, fan));
+        MapCorrection.Read("clean:fan").ShouldBeNull();
 
         static Plan Plan(Draft draft) =>
             TeardownPlanner.Plan(draft.Map, [new Goal.Replace(AssemblyId.Of("board"))]).Value;

@@ -62,9 +62,9 @@ public sealed class ProbeTests
 
                     // It comes: the ledger takes it, and as fast as was said.
                     var ledger = At(plan, step);
-                    var found = probe.Found;
-                    Found.Read(found.ToString())!.ToString().ShouldBe(found.ToString());
-                    var trying = ledger.Add(ledger.Finding(found).Value).Value;
+                    var found = probe.Correction;
+                    MapCorrection.Read(found.ToString())!.ToString().ShouldBe(found.ToString());
+                    var trying = ledger.Add(ledger.Correct(found).Value).Value;
                     trying.Trying!.Tried.ShouldBe(probe.Wait.Waiting);
                     plan.Steps.Skip(step - 1).Sum(p => p.Seconds).ShouldBe(probe.IfNotTried, 0.001);
                     trying.Plan.Steps.Skip(step - 1).Sum(p => p.Seconds).ShouldBe(probe.IfItComes, 0.001);
@@ -91,11 +91,11 @@ public sealed class ProbeTests
                     }
 
                     // Given up before its screws are touched, it is the plan as it stood.
-                    var waits = new Found.Stays(tried, probe.Wait.First.Part);
-                    Found.Read(waits.ToString()).ShouldBe(waits);
-                    var given = trying.Add(trying.Finding(waits).Value).Value;
+                    var waits = new MapCorrection.Stays(tried, probe.Wait.First.Part);
+                    MapCorrection.Read(waits.ToString()).ShouldBe(waits);
+                    var given = trying.Add(trying.Correct(waits).Value).Value;
                     given.Trying.ShouldBeNull();
-                    ledger.Finding(waits).Refusal.ShouldNotBeNull();
+                    ledger.Correct(waits).Refusal.ShouldNotBeNull();
 
                     s.Machine.Refuses(plan).ShouldBeNull();
                 }

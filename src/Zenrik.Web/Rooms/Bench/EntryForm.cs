@@ -14,8 +14,8 @@ public sealed record EntryForm
     public int Step { get; init; }
 
     /// <summary>
-    /// done, counted, differs, number, note, left, moved, named or undo; instead, join or reseat where what remains is
-    /// planned anew.
+    /// done, counted, differs, number, note, left, moved, named or undo; instead, join, reseat, try, stays or brings where
+    /// what remains is planned anew.
     /// </summary>
     public string? Do { get; init; }
 
@@ -31,8 +31,11 @@ public sealed record EntryForm
 
     public Leaving? How { get; init; }
 
-    /// <summary>The act, goal or joint that a change of plan is about.</summary>
+    /// <summary>The act, goal, joint or part that a change of plan is about.</summary>
     public string? What { get; init; }
+
+    /// <summary>What it is tried before, or the exchanged part it comes with.</summary>
+    public string? Other { get; init; }
 
     public NamedKind? Kind { get; init; }
 
@@ -83,6 +86,9 @@ public sealed record EntryForm
             "instead" => new PlanChange.Instead(What),
             "join" => new PlanChange.Join(What, Text),
             "reseat" => new PlanChange.Reseat(What, Text),
+            "try" => new PlanChange.Try(What, Other),
+            "stays" => new PlanChange.Stays(),
+            "brings" => new PlanChange.Brings(Other, What),
             _ => null,
         };
 

@@ -14,13 +14,8 @@ namespace Zenrik.Web.Rooms.Maps;
 /// <summary>An assembly that would exchange a failed component, and what that takes.</summary>
 public sealed record WayOut(Assembly Assembly, Plan Plan);
 
-public sealed class MapModel(
-    ViewMaps maps,
-    PlanFor plans,
-    DecideFinding findings,
-    KeepModelPhoto photos,
-    AskAtBench ask
-) : RoomPage
+public sealed class MapModel(ViewMaps maps, PlanFor plans, DecideFinding findings, ShareMap share, AskAtBench ask)
+    : RoomPage
 {
     public ServiceMap Map { get; private set; } = null!;
 
@@ -101,7 +96,7 @@ public sealed class MapModel(
 
     /// <summary>The same with the photographs of the model, as a zip.</summary>
     public async Task<IActionResult> OnGetPackage(string code, CancellationToken stop) =>
-        await photos.WithPhotographs(code, stop) is { } shared
+        await share.Run(code, stop) is { } shared
             ? File(shared.ToZip(), "application/zip", $"{code}.map.zip")
             : NotFound();
 

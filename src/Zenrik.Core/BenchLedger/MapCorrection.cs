@@ -4,7 +4,7 @@ using Zenrik.Core.Teardown;
 namespace Zenrik.Core.BenchLedger;
 
 /// <summary>What a bench found otherwise than its map says; the session goes on by the map so corrected.</summary>
-public abstract record Found
+public abstract record MapCorrection
 {
     private const string BringsWord = "brings:";
     private const string TriesWord = "tries:";
@@ -13,11 +13,11 @@ public abstract record Found
     private const char And = ';';
     private const char Then = ',';
 
-    private Found() { }
+    private MapCorrection() { }
 
     /// <summary>A new assembly comes with a part that was to move over to it: the old one's stays where it is.</summary>
     /// <param name="On">The part that is exchanged.</param>
-    public sealed record Brings(PartId On, PartId Part) : Found
+    public sealed record Brings(PartId On, PartId Part) : MapCorrection
     {
         public override ServiceMap In(ServiceMap map) =>
             map with
@@ -42,7 +42,7 @@ public abstract record Found
     /// <summary>It is tried whether a part comes before another it was only ever seen to come after.</summary>
     /// <param name="Waits">What is freed by that, the lifting out last, each with all it waits for still.</param>
     /// <param name="Cover">The part it may not have to wait for.</param>
-    public sealed record Tries(IReadOnlyList<(Act Act, IReadOnlyList<Act> After)> Waits, PartId Cover) : Found
+    public sealed record Tries(IReadOnlyList<(Act Act, IReadOnlyList<Act> After)> Waits, PartId Cover) : MapCorrection
     {
         /// <summary>The lifting out that is tried.</summary>
         public Act Tried => Waits[^1].Act;
@@ -65,7 +65,7 @@ public abstract record Found
     }
 
     /// <summary>It was tried, and does not come before the other.</summary>
-    public sealed record Stays(PartId Part, PartId Cover) : Found
+    public sealed record Stays(PartId Part, PartId Cover) : MapCorrection
     {
         public override ServiceMap In(ServiceMap map) => map.WithWait(Part, Cover);
 
@@ -76,7 +76,7 @@ public abstract record Found
     public abstract ServiceMap In(ServiceMap map);
 
     /// <summary>Reads what <see cref="object.ToString"/> wrote; null for anything else.</summary>
-    public static Found? Read(string? text)
+    public static MapCorrection? Read(string? text)
     {
         if (text?.Split(Before) is not [var what, { Length: > 0 } part])
         {
