@@ -90,13 +90,22 @@ internal sealed class Outlook
         foreach (var (t, atLeastTotal) in MostPromisingFirst())
         {
             acts.Sort(ByTotal);
-            var second = acts.Count < 2 ? double.PositiveInfinity : Math.Max(acts[1].Total, Alike(acts[0].Total));
-            if (atLeastTotal >= second)
+            if (
+                atLeastTotal
+                >= (acts.Count < 2 ? double.PositiveInfinity : Math.Max(acts[1].Total, Alike(acts[0].Total)))
+            )
             {
                 break;
             }
 
             var minutes = TestMinutes(t);
+            var second =
+                acts.Count < 2 ? double.PositiveInfinity : Math.Max(acts[1].Total, WorthIts(acts[0].Total, minutes));
+            if (atLeastTotal >= second)
+            {
+                continue;
+            }
+
             var total = minutes + TotalAsking(t, second - minutes);
             if (total < second)
             {
@@ -135,6 +144,13 @@ internal sealed class Outlook
     private static double Alike(double best) => (best * 1.02) + 0.5;
 
     /// <summary>
+    /// The total of an act of so many minutes up to this is as good as the best: what it tells or cures must be worth half
+    /// its minutes at least. At 96 minutes any look would be as good otherwise, and they would be asked for one after the
+    /// other.
+    /// </summary>
+    private static double WorthIts(double best, double minutes) => Math.Min(Alike(best), best + (minutes / 2));
+
+    /// <summary>
     /// By total; but of those as good as the best first what needs no opening, and then nothing exchanged.
     /// </summary>
     /// <param name="weighed">What may be preferred; null: anything.</param>
@@ -149,7 +165,11 @@ internal sealed class Outlook
         var (first, alike) = (0, Alike(acts[0].Total));
         for (var i = 1; i < acts.Count && acts[i].Total <= alike; i++)
         {
-            if (Burden(acts[i]) < Burden(acts[first]) && weighed?.Contains(acts[i].Id) != false)
+            if (
+                Burden(acts[i]) < Burden(acts[first])
+                && acts[i].Total <= WorthIts(acts[0].Total, acts[i].Minutes)
+                && weighed?.Contains(acts[i].Id) != false
+            )
             {
                 first = i;
             }

@@ -166,9 +166,14 @@ public static class TriageAdvisor
             second is null ? "There is nothing else to do."
             : M(best.Total) == M(second.Total)
                 ? $"Expected minutes in all: {M(best.Total)}; as many when “{second.Title}” comes first."
+            // Of those as good as each other the one that opens or exchanges less goes first.
+            : best.Total > second.Total
+                ? $"Expected minutes in all: {M(best.Total)}, as good as the {M(second.Total)} when “{second.Title}” comes first, and less is done to the machine."
             : $"Expected minutes in all: {M(best.Total)}, against {M(second.Total)} when “{second.Title}” comes first.";
         return best.IsTest
-            ? FormattableString.Invariant($"The answer tells faults apart for {M(best.Minutes)} minutes. {against}")
+            ? FormattableString.Invariant(
+                $"The answer tells faults apart for {(M(best.Minutes) == "1" ? "1 minute" : $"{M(best.Minutes)} minutes")}. {against}"
+            )
             : FormattableString.Invariant(
                 $"It cures {Chance(best.CureChance)}, and no test is worth its minutes before it. {against}"
             );

@@ -80,6 +80,8 @@ public sealed class TriageTests
                 var all = TriageAdvisor.All(network, steps).Value;
                 advice.Best.Total.ShouldBe(all[0].Total, 1e-9);
                 advice.RunnerUp?.Total.ShouldBe(all[1].Total, 1e-9);
+                // What goes first for opening or exchanging nothing is worth half its minutes itself.
+                advice.Best.Total.ShouldBeLessThanOrEqualTo(all.Min(a => a.Total) + (advice.Best.Minutes / 2) + 1e-9);
                 var act = all[random.Next(all.Count)];
                 steps.Add(
                     act.IsTest
