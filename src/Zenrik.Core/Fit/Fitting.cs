@@ -13,7 +13,7 @@ public static class Fitting
         {
             return new Refusal(
                 RefusalReason.NotFound,
-                $"The {question.Model.Model.Name} has no slot \"{question.Slot}\". It has {string.Join(", ", question.Model.Parts.Where(p => p.Slot is not null).Select(p => p.Slot))}."
+                $"The {question.Model.Model.Name} has no slot \"{question.Slot}\". It has {string.Join(", ", question.Model.Slots())}."
             );
         }
 

@@ -10,14 +10,14 @@ public sealed record UpgradePath(string Slot, string Name, string? Now, string R
 /// <summary>The upgrades a model allows.</summary>
 public static class UpgradePaths
 {
-    /// <summary>One line for each slot with a specification, what is soldered included.</summary>
+    /// <summary>One line for each slot inside with a specification, what is soldered included.</summary>
     public static IReadOnlyList<UpgradePath> Of(
         ServiceMap model,
         IReadOnlyDictionary<string, ItemSpecification> inside
     ) =>
         [
             .. model
-                .Specifications.Where(s => s.Kind is not SpecificationKind.CoinCell)
+                .Specifications.Where(s => s.Kind is not SpecificationKind.CoinCell && !s.IsOutside)
                 .Select(s => new UpgradePath(
                     s.Slot,
                     model.PartInSlot(s.Slot)?.Name ?? s.Slot,

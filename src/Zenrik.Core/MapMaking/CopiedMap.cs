@@ -112,7 +112,9 @@ public sealed class CopiedMap
                 yield return new Statement.Lies(Act.Free(tie.Id).ToString(), null, [tie.At]);
             }
 
-            foreach (var specification in map.Specifications.Where(s => map.PartInSlot(s.Slot) is not null))
+            foreach (
+                var specification in map.Specifications.Where(s => s.IsOutside || map.PartInSlot(s.Slot) is not null)
+            )
             {
                 yield return new Statement.Takes(specification);
             }

@@ -310,7 +310,7 @@ public sealed class Draft
             Statement.Absent s when Act.Parse(s.What) == Isolate => Conflict(
                 "Every machine has something that makes it dead: that stays."
             ),
-            Statement.Takes s when Map.PartInSlot(s.What.Slot) is null => new Refusal(
+            Statement.Takes { What.IsOutside: false } s when Map.PartInSlot(s.What.Slot) is null => new Refusal(
                 RefusalReason.NotFound,
                 $"No part here has the slot “{s.What.Slot}”. Give one the slot first."
             ),
@@ -661,9 +661,15 @@ public sealed class Draft
         }
     }
 
-    /// <summary>What was said last of every slot there is.</summary>
+    /// <summary>What was said last of every slot there is, and of the charger.</summary>
     private IEnumerable<Specification> Taken(List<Part> parts) =>
-        parts.Select(p => Last<Statement.Takes>(s => s.What.Slot == p.Slot)?.What).OfType<Specification>();
+        parts
+            .Select(p => p.Slot)
+            .Append(Specification.Charger.Outside)
+            .OfType<string>()
+            .Distinct()
+            .Select(slot => Last<Statement.Takes>(s => s.What.Slot == slot)?.What)
+            .OfType<Specification>();
 
     private bool IsSlotJoint(Act act) => act.Kind == ActKind.Open && KindOf(act)?.IsSlot() == true;
 

@@ -98,6 +98,13 @@ public sealed record ServiceMap
 
     public Check Check(CheckId id) => Checks.First(c => c.Id == id);
 
+    /// <summary>Slots that numbers are listed for and judged by: those of its parts, and what it takes from outside.</summary>
+    public IEnumerable<string> Slots() =>
+        Parts.Select(p => p.Slot).OfType<string>().Union(Specifications.Where(s => s.IsOutside).Select(s => s.Slot));
+
+    /// <summary>What its charger must be; null where nobody has said.</summary>
+    public Specification.Charger? Charger() => Specifications.OfType<Specification.Charger>().FirstOrDefault();
+
     /// <summary>The part whose number is recorded under this slot, or null.</summary>
     public Part? PartInSlot(string slot) => Parts.FirstOrDefault(p => p.Slot == slot);
 

@@ -492,11 +492,13 @@ public static class ServiceMapRules
     {
         foreach (var (i, s) in map.Specifications.Index())
         {
-            if (s.Soldered != true && map.PartInSlot(s.Slot) is null)
+            if (s.Soldered != true && !s.IsOutside && map.PartInSlot(s.Slot) is null)
             {
                 find(
                     $"$.specifications[{i}].slot",
-                    $"no part has the slot \"{s.Slot}\"; say soldered if nothing goes in"
+                    s is Specification.Charger
+                        ? $"no part has the slot \"{s.Slot}\"; what charger the machine takes is said of the slot \"{Specification.Charger.Outside}\""
+                        : $"no part has the slot \"{s.Slot}\"; say soldered if nothing goes in"
                 );
             }
         }

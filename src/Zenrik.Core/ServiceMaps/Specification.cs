@@ -29,6 +29,10 @@ public abstract record Specification
 
     public string? Note { get; init; }
 
+    /// <summary>True for what a machine takes from outside, in no part's slot: its charger.</summary>
+    [JsonIgnore]
+    public bool IsOutside => this is Charger && Slot == Charger.Outside;
+
     /// <summary>A slot for a memory module.</summary>
     public sealed record Memory() : Specification(SpecificationKind.Memory)
     {
@@ -135,9 +139,12 @@ public abstract record Specification
         public bool? Rechargeable { get; init; }
     }
 
-    /// <summary>What charger the machine takes.</summary>
+    /// <summary>What charger the machine takes: said of the slot <see cref="Outside"/>, which is no part's.</summary>
     public sealed record Charger() : Specification(SpecificationKind.Charger)
     {
+        /// <summary>The slot a charger is told and listed by.</summary>
+        public const string Outside = "charger";
+
         /// <summary>The plug, as the maker names it.</summary>
         public string? Connector { get; init; }
 

@@ -367,7 +367,7 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
 
     /// <summary>Slots of a model that a number is listed for, or that take its kind.</summary>
     private static IEnumerable<string> SlotsFor(ServiceMap model, CatalogueNumber number) =>
-        model.Parts.Select(p => p.Slot).OfType<string>().Where(slot => MayGoInto(model, slot, number));
+        model.Slots().Where(slot => MayGoInto(model, slot, number));
 
     private static bool MayGoInto(ServiceMap model, string slot, CatalogueNumber number) =>
         IsListed(model, slot, number) || (number.Kind != ItemKind.Other && KindOf(model, slot) == number.Kind);

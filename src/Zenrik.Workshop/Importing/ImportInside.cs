@@ -65,7 +65,7 @@ internal sealed class ImportInside(WorkshopDb db, ServiceMapShelf maps, string f
                 .Distinct()
         )
         {
-            lacking[(model, slot)] = await maps.Lacks(model, slot, stop);
+            lacking[(model, slot)] = await maps.Lacks(model, slot, inside: true, stop);
         }
 
         return

@@ -98,7 +98,7 @@ internal sealed class ImportNumbers(
                 return Refused("It names a model, but no slot of it.");
             }
 
-            if (await maps.Lacks(code, slot, stop) is { } lacking)
+            if (await maps.Lacks(code, slot, stop: stop) is { } lacking)
             {
                 return Refused(lacking.Message);
             }

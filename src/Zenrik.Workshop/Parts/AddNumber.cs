@@ -106,7 +106,7 @@ public sealed class AddNumber(WorkshopDb db, ServiceMapShelf maps, TimeProvider 
 
         foreach (var (model, slot) in fits)
         {
-            if (await maps.Lacks(model, slot, stop) is { } lacking)
+            if (await maps.Lacks(model, slot, stop: stop) is { } lacking)
             {
                 return lacking;
             }

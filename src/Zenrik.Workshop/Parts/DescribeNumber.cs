@@ -80,7 +80,7 @@ public sealed class DescribeNumber(WorkshopDb db, ServiceMapShelf maps, TimeProv
             return new Refusal(RefusalReason.Invalid, "Name the slot it goes into, as the model's passport calls it.");
         }
 
-        if (await maps.Lacks(code, place, stop) is { } lacking)
+        if (await maps.Lacks(code, place, stop: stop) is { } lacking)
         {
             return lacking;
         }

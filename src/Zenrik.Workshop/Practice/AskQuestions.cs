@@ -96,7 +96,7 @@ public sealed class AskQuestions(
         {
             var question = Questions.Fit(
                 random,
-                $"the {slot.Slot.Replace('-', ' ')} slot of {passport.Unit.Tag}, {Core.Teardown.Wording.A(passport.Unit.Model.Name)}",
+                $"{(slot.IsOutside ? "the charging port" : $"the {slot.Slot.Replace('-', ' ')} slot")} of {passport.Unit.Tag}, {Core.Teardown.Wording.A(passport.Unit.Model.Name)}",
                 [
                     .. SlotFacts.Lines(slot),
                     .. passport

@@ -38,6 +38,11 @@ public sealed record AssemblyChoice(
     public int Promised => Numbers.Where(n => n.Answer.Verdict is not FitVerdict.DoesNotFit).Sum(n => n.Promised);
 }
 
+/// <summary>What of something that is no part of a machine, a charger, can be handed out for it.</summary>
+/// <param name="Asks">What the machine asks of it; null where nobody has said.</param>
+/// <param name="Numbers">What fits first, what does not fit left out.</param>
+public sealed record OutsideChoice(FaultyComponent Component, Specification? Asks, IReadOnlyList<JudgedNumber> Numbers);
+
 /// <summary>What one could fit for what failed.</summary>
 /// <param name="Component">What failed; null when the assembly was named at the counter.</param>
 public sealed record WhatToFitView(FaultyComponent? Component, Fault? Fault, IReadOnlyList<AssemblyChoice> Choices);
@@ -72,6 +77,33 @@ public sealed class WhatToFit(WorkshopDb db, FitOf fits, PlanFor plans)
         }
 
         return new WhatToFitView(component, fault, planned.Count == 0 ? [] : await Choices(view, map, planned, stop));
+    }
+
+    /// <summary>What can be handed out in place of something that is no part of the machine; null of a part.</summary>
+    public async Task<OutsideChoice?> Outside(
+        Passport passport,
+        FaultyComponent? component,
+        CancellationToken stop = default
+    )
+    {
+        if (component is not { Outside: true })
+        {
+            return null;
+        }
+
+        var asks = passport.Model?.Specifications.FirstOrDefault(s => s.IsOutside && s.Slot == component.Id);
+        return new OutsideChoice(
+            component,
+            asks,
+            asks is null
+                ? []
+                :
+                [
+                    .. (await fits.Slot(passport, asks.Slot, stop: stop)).Value.Where(n =>
+                        n.Answer.Verdict is not FitVerdict.DoesNotFit
+                    ),
+                ]
+        );
     }
 
     /// <summary>

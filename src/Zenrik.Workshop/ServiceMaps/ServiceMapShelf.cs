@@ -37,14 +37,27 @@ public sealed class ServiceMapShelf(WorkshopDb db, IMemoryCache cache)
     }
 
     /// <summary>Says that a model has no such slot, and which it has. Of a model without a map any name stands.</summary>
-    public async Task<Refusal?> Lacks(string modelCode, string slot, CancellationToken stop = default)
+    /// <param name="inside">True where something is to be inside it: its charger is not.</param>
+    public async Task<Refusal?> Lacks(
+        string modelCode,
+        string slot,
+        bool inside = false,
+        CancellationToken stop = default
+    )
     {
-        if (await Newest(modelCode, stop) is not { } map || map.Parts.Any(p => p.Slot == slot))
+        if (await Newest(modelCode, stop) is not { } map)
         {
             return null;
         }
 
-        var slots = map.Parts.Select(p => p.Slot).OfType<string>().Distinct().Order(StringComparer.Ordinal);
+        var slots = (inside ? map.Parts.Select(p => p.Slot).OfType<string>().Distinct() : map.Slots()).Order(
+            StringComparer.Ordinal
+        );
+        if (slots.Contains(slot))
+        {
+            return null;
+        }
+
         return new Refusal(
             RefusalReason.NotFound,
             $"The {map.Model.Name} has no slot “{slot}”. It has: {string.Join(", ", slots)}."

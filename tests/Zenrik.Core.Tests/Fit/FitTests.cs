@@ -143,6 +143,11 @@ public sealed class FitTests
     [InlineData("coot-14", "memory-a", "drive m2 2280 key-M nvme single", "", No, "the slot takes memory")]
     [InlineData("coot-14", "memory-a", "", "", Unknown, "Nothing is known of this number")]
     // Drives: lengths.
+    // What a machine takes from outside.
+    [InlineData("sandpiper-14", "charger", "charger plug-D7 19.5V 65W says", "", Y, "Plug D7")]
+    [InlineData("sandpiper-14", "charger", "charger plug-D7 19.5V 65W mute", "", If, "asks the charger who it is")]
+    [InlineData("coot-14", "charger", "charger plug-D7 19.5V 65W mute", "", Y, "19.5 V matches")]
+    [InlineData("thimble-11", "charger", "charger plug-D7 19.5V 65W says", "", No, "Its plug is D7")]
     [InlineData("sandpiper-14", "drive-a", "drive m2 2280 key-M nvme single 512GB", "", Y, "2280 reaches")]
     [InlineData("sandpiper-14", "drive-a", "drive m2 2242 key-M nvme single 512GB", "", If, "mount moved")]
     [InlineData("sandpiper-14", "drive-a", "drive m2 2230 key-M nvme single 512GB", "", If, "2242 or 2280")]

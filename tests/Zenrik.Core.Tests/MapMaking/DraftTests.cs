@@ -404,7 +404,7 @@ public sealed class DraftTests
             copy.Map.Parts.Where(p => copy.NotSeen.Contains(Act.LiftOut(p.Id)))
                 .ShouldAllBe(p => p.Shape!.Bounds == truth.Part(p.Id).Shape!.Bounds);
             copy.Map.Specifications.Count.ShouldBe(
-                truth.Specifications.Count(s => truth.PartInSlot(s.Slot) is not null)
+                truth.Specifications.Count(s => s.IsOutside || truth.PartInSlot(s.Slot) is not null)
             );
 
             // What a session of the machine itself met is copied no longer, nor what a person has seen.
@@ -493,6 +493,11 @@ public sealed class DraftTests
                 iter: 300
             );
         draft.Refuse(new Statement.Takes(new Specification.Radio { Slot = "gills" }))!.Message.ShouldContain("gills");
+        // No part has the charger's slot; any other name is none.
+        var charger = new Specification.Charger { Slot = Specification.Charger.Outside, Watts = 65 };
+        draft.Refuse(new Statement.Takes(charger with { Slot = "socket" }))!.Message.ShouldContain("socket");
+        draft.Refuse(new Statement.Takes(charger)).ShouldBeNull();
+        draft.With(new Statement.Takes(charger)).Map.Charger().ShouldBe(charger);
         SlotFacts
             .Read("battery", SpecificationKind.Battery, new Dictionary<string, string?> { ["volts"] = "230" })
             .Refusal!.Message.ShouldContain("between 1 and 30");

@@ -84,6 +84,11 @@ public sealed class RuleTests
             "\"attic\"",
             "$.specifications[0].slot: no part has the slot \"attic\"; say soldered if nothing goes in"
         ),
+        (
+            "specifications[7].slot",
+            "\"attic\"",
+            "$.specifications[7].slot: no part has the slot \"attic\"; what charger the machine takes is said of the slot \"charger\""
+        ),
         ("parts[3].shape.rect[0]", "300", "$.parts[3].shape: reaches outside the drawing of 322 × 222 mm"),
         (
             "fasteners[0].positions[0]",

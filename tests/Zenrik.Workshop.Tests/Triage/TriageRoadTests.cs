@@ -1,11 +1,14 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Core.Fit;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Sourcing;
 using Zenrik.Core.Triage;
 using Zenrik.Workshop.Fit;
+using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.ServiceMaps;
 using Zenrik.Workshop.Shipped;
 using Zenrik.Workshop.Triage;
 
@@ -137,6 +140,39 @@ public sealed class TriageRoadTests(TemplateDatabase databases)
         (await book.Do<EndTriage, Outcome<string>>(e => e.TakeBack(repair, book.Lead))).Refusal!.Message.ShouldContain(
             "Take it off"
         );
+    }
+
+    [Fact]
+    public async Task A_broken_charger_is_exchanged_for_one_that_fits_the_machine()
+    {
+        await using var book = await databases.NewBook();
+        (await Chargers("sandpiper-14")).ShouldBe([
+            ("TW-1A9C-90065", FitVerdict.Fits),
+            ("TW-1A9C-90130", FitVerdict.Fits),
+            ("HT 65-D7", FitVerdict.FitsWithConditions),
+        ]);
+        (await Chargers("thimble-11")).ShouldBe([("MB 2207-0145-A", FitVerdict.Fits)]);
+
+        // A part is none, and a charger is recorded inside nothing.
+        var unit = await book.Idle("coot-14");
+        (await Outside(unit, "touchpad")).ShouldBeNull();
+        (await book.Do<ServiceMapShelf, Refusal?>(m => m.Lacks("coot-14", "charger"))).ShouldBeNull();
+        (await book.Do<ServiceMapShelf, Refusal?>(m => m.Lacks("coot-14", "charger", inside: true)))!.Reason.ShouldBe(
+            RefusalReason.NotFound
+        );
+
+        async Task<OutsideChoice?> Outside(string tag, string component)
+        {
+            var passport = (await book.Do<PassportOf, Outcome<Passport>>(p => p.Run(tag))).Value;
+            return await book.Do<WhatToFit, OutsideChoice?>(w =>
+                w.Outside(passport, ShippedTriage.Knowledge.Component(component))
+            );
+        }
+
+        async Task<IEnumerable<(string, FitVerdict)>> Chargers(string model) =>
+            (await Outside(await book.Idle(model), "charger"))!.Numbers.Select(n =>
+                (n.Number.Number, n.Answer.Verdict)
+            );
     }
 
     [Fact]

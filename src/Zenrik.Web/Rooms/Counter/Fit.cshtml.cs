@@ -3,18 +3,28 @@ using Zenrik.Core.Repairs;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Web.Rooms.Counter;
 
 /// <summary>From what failed to what one can fit.</summary>
 [PostingNeeds(Policies.Counter)]
-public sealed class FitModel(RepairOf repairs, WhatToFit whatToFit, ChooseAssembly choose, NoteLook looks) : RoomPage
+public sealed class FitModel(
+    RepairOf repairs,
+    WhatToFit whatToFit,
+    ChooseAssembly choose,
+    NoteLook looks,
+    IssueItem issue
+) : RoomPage
 {
     private const string Here = "/Counter/Fit";
 
     public RepairView View { get; private set; } = null!;
 
     public WhatToFitView What { get; private set; } = null!;
+
+    /// <summary>What can be handed out, where what failed is no part of the machine.</summary>
+    public OutsideChoice? Outside { get; private set; }
 
     public async Task<IActionResult> OnGet(string code, CancellationToken stop)
     {
@@ -30,6 +40,7 @@ public sealed class FitModel(RepairOf repairs, WhatToFit whatToFit, ChooseAssemb
         }
 
         (View, What) = (view, await whatToFit.Run(view, stop));
+        Outside = await whatToFit.Outside(view.Passport, What.Component, stop);
         return Page();
     }
 
@@ -44,6 +55,22 @@ public sealed class FitModel(RepairOf repairs, WhatToFit whatToFit, ChooseAssemb
         : (await choose.Remove(number, assembly ?? "", User.Actor(), stop)).Try(out _, out var refusal)
             ? RedirectToPage(Here, new { code })
         : Refused(refusal, Here, new { code });
+
+    /// <summary>Hands a charger to whoever uses the unit.</summary>
+    /// <param name="back">"triage" where it was asked for there.</param>
+    public Task<IActionResult> OnPostSpare(
+        string code,
+        Guid request,
+        string? number,
+        string? to,
+        string? back,
+        CancellationToken stop
+    ) =>
+        Say(
+            issue.Spare(request, number, to, User.Actor(), stop),
+            back == "triage" ? "/Counter/Triage" : Here,
+            new { code }
+        );
 
     public async Task<IActionResult> OnPostLook(
         string code,

@@ -3,6 +3,7 @@ using Zenrik.Core;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Triage;
 using Zenrik.Web.Hosting;
+using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Shipped;
 using Zenrik.Workshop.Triage;
 
@@ -15,7 +16,8 @@ public sealed class TriageModel(
     OrderBeforeSure ahead,
     AnswerTriage answers,
     EndTriage ends,
-    LearnedFaults learned
+    LearnedFaults learned,
+    WhatToFit whatToFit
 ) : RoomPage
 {
     private const string Here = "/Counter/Triage";
@@ -27,6 +29,9 @@ public sealed class TriageModel(
 
     /// <summary>Parts that may be needed, weighed for ordering now.</summary>
     public IReadOnlyList<MaybeNeeded> Ahead { get; private set; } = [];
+
+    /// <summary>What can be handed out, where the best act exchanges what is no part of the machine.</summary>
+    public OutsideChoice? Outside { get; private set; }
 
     public string Ended =>
         View.Repair.End is { } end ? $"Ended: {EndTriage.Words(end)}."
@@ -66,6 +71,12 @@ public sealed class TriageModel(
 
         View = view;
         Ahead = view.Repair.InTriage ? await ahead.Run(view, stop) : [];
+        Outside =
+            view.Repair.InTriage
+            && view.Advice.Best is { IsTest: false } best
+            && view.Knowledge.Remedy(best.Id)!.Exchanges is { } exchanged
+                ? await whatToFit.Outside(view.Passport, view.Knowledge.Component(exchanged), stop)
+                : null;
         var model = view.Repair.Unit.Model;
         Learned = (await learned.Counts(model.Class, stop)).Where(c => c.ModelCode == model.Code).Sum(c => c.Count);
         return Page();

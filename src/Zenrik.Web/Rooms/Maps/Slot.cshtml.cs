@@ -8,13 +8,16 @@ using Zenrik.Workshop.MapMaking;
 
 namespace Zenrik.Web.Rooms.Maps;
 
-/// <summary>What may go into one slot of a drafted model.</summary>
+/// <summary>What may go into one slot of a drafted model, or what charger it takes.</summary>
 [PostingNeeds(Policies.Bench)]
 public sealed class SlotModel(ViewDraft drafts, SayOfModel say) : RoomPage
 {
     public DraftView View { get; private set; } = null!;
 
-    public Part Part { get; private set; } = null!;
+    public string Slot { get; private set; } = "";
+
+    /// <summary>The part whose slot it is; null of the charger.</summary>
+    public Part? Part { get; private set; }
 
     /// <summary>What it takes; null until somebody has said.</summary>
     public SpecificationKind? Kind { get; private set; }
@@ -67,15 +70,15 @@ public sealed class SlotModel(ViewDraft drafts, SayOfModel say) : RoomPage
         if (
             !(await drafts.Run(code, stop)).Try(out var view, out _)
             || view.Draft.IsEmpty
-            || view.Map.PartInSlot(slot) is not { } part
+            || (view.Map.PartInSlot(slot) is null && slot != Specification.Charger.Outside)
         )
         {
             return false;
         }
 
-        (View, Part) = (view, part);
+        (View, Slot, Part) = (view, slot, view.Map.PartInSlot(slot));
         var known = view.Map.Specifications.FirstOrDefault(s => s.Slot == slot);
-        Kind = kind ?? known?.Kind ?? SlotFacts.KindOf(slot);
+        Kind = Part is null ? SpecificationKind.Charger : kind ?? known?.Kind ?? SlotFacts.KindOf(slot);
         Values = known is not null && known.Kind == Kind ? SlotFacts.Values(known) : Values;
         return true;
     }
