@@ -40,8 +40,9 @@ public sealed record AssemblyChoice(
 
 /// <summary>What of something that is no part of a machine, a charger, can be handed out for it.</summary>
 /// <param name="Asks">What the machine asks of it; null where nobody has said.</param>
+/// <param name="CanBeSaid">True where there is a map to say it in.</param>
 /// <param name="Numbers">What fits first, what does not fit left out.</param>
-public sealed record OutsideChoice(FaultyComponent Component, Specification? Asks, IReadOnlyList<JudgedNumber> Numbers);
+public sealed record OutsideChoice(FaultyComponent Component, Specification? Asks, bool CanBeSaid, IReadOnlyList<JudgedNumber> Numbers);
 
 /// <summary>What one could fit for what failed.</summary>
 /// <param name="Component">What failed; null when the assembly was named at the counter.</param>
@@ -95,6 +96,7 @@ public sealed class WhatToFit(WorkshopDb db, FitOf fits, PlanFor plans)
         return new OutsideChoice(
             component,
             asks,
+            passport.Model is not null,
             asks is null
                 ? []
                 :

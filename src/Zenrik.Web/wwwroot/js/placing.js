@@ -176,16 +176,35 @@ document.addEventListener(
   true,
 );
 
-// What was being changed is open again when the page comes back.
+// What was being changed is open again when the page comes back; at the bench, where work goes on, only what was refused.
+// What was typed and refused stands there again.
 const OPEN = "zenrik-open-line";
 document.addEventListener("submit", (event) => {
   const line = event.target.closest(".thing");
-  if (line?.dataset.of) sessionStorage.setItem(OPEN, line.dataset.of);
+  if (!line?.dataset.of) return;
+  const typed = [...line.querySelectorAll(".places")].map((f) => f.value);
+  sessionStorage.setItem(OPEN, JSON.stringify({ of: line.dataset.of, typed }));
 });
-const last = sessionStorage.getItem(OPEN);
+const last = JSON.parse(sessionStorage.getItem(OPEN) ?? "null");
 sessionStorage.removeItem(OPEN);
-const again = last && document.querySelector(`.thing[data-of="${CSS.escape(last)}"]`);
-if (again) {
+const refused = document.querySelector("[role=alert]") !== null;
+const again = last && document.querySelector(`.thing[data-of="${CSS.escape(last.of)}"]`);
+if (again && (refused || !again.closest(".tray"))) {
   again.open = true;
+  if (refused) again.querySelectorAll(".places").forEach((f, i) => (f.value = last.typed[i] ?? f.value));
   again.scrollIntoView({ block: "nearest" });
 }
+
+// The tray stays as it was folded; on a narrow screen, where it would stand before the next act, it begins folded.
+const TRAY = "zenrik-tray";
+const NARROW_PX = 700;
+function fold() {
+  const tray = document.querySelector(".tray");
+  if (tray) tray.open = localStorage.getItem(TRAY) ? localStorage.getItem(TRAY) === "open" : innerWidth >= NARROW_PX;
+}
+document.addEventListener("click", (event) => {
+  const tray = event.target.closest(".tray > summary")?.parentElement;
+  if (tray) localStorage.setItem(TRAY, tray.open ? "folded" : "open");
+});
+document.addEventListener("htmx:afterSettle", fold);
+if (!refused) fold();
