@@ -120,6 +120,21 @@ internal static class Maps
                         At = Somewhere(),
                     }
                 );
+                if (random.Next(4) == 0)
+                {
+                    // A loose lead: it may be opened at this end as well.
+                    joints.Add(
+                        joints[^1] with
+                        {
+                            Id = JointId.Of($"end-{i}"),
+                            Name = $"end {i}",
+                            Between = [into, Id(i)],
+                            OtherEnd = joints[^1].Id,
+                            Under = Some(i, into),
+                            Side = SomeSide(),
+                        }
+                    );
+                }
             }
 
             if (setAside)
@@ -153,6 +168,21 @@ internal static class Maps
                     }
                 );
             }
+        }
+
+        JointId Isolates()
+        {
+            var leads = joints
+                .SelectMany(j => j.OtherEnd is { } end ? [j.Id, end] : Array.Empty<JointId>())
+                .ToHashSet();
+            List<Joint> fit = [.. joints.Where(j => !leads.Contains(j.Id))];
+            if (fit.Count == 0)
+            {
+                joints.RemoveAll(j => j.OtherEnd is not null);
+                fit = joints;
+            }
+
+            return fit[random.Next(fit.Count)].Id;
         }
 
         IEnumerable<PartWay> Ways(int i, PartId into, bool setAside)
@@ -195,7 +225,7 @@ internal static class Maps
             },
             Revision = 1,
             Drawing = new Drawing { WidthMm = 300, HeightMm = 200 },
-            Isolation = joints[random.Next(joints.Count)].Id,
+            Isolation = Isolates(),
             Preparations =
             [
                 new Preparation

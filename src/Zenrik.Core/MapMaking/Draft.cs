@@ -518,6 +518,10 @@ public sealed class Draft
             joints.Add(FreeMap.Isolation);
         }
 
+        var opened = order
+            .Acts.Where(a => a.Kind == ActKind.Open)
+            .OrderBy(a => a.Target, StringComparer.Ordinal)
+            .ToList();
         var assemblies = new List<Assembly>();
         foreach (var act in lifts)
         {
@@ -548,6 +552,11 @@ public sealed class Draft
             );
             // Nothing else in the map says these, so they stand here even where a person has said them.
             waits.AddRange(order.OthersFor(act, Own(act, fasteners, joints, ties)).Select(a => Wait(act, a)));
+            waits.AddRange(
+                order
+                    .OneOrOther(act, [.. opened.Where(j => EndsOf(j).Contains(act.Part))])
+                    .Select(pair => Wait(act, pair.One, [pair.Other]))
+            );
             if (slot is not null)
             {
                 assemblies.Add(

@@ -16,6 +16,8 @@ internal sealed class Order
     private readonly Dictionary<Act, HashSet<Act>> waits = [];
     private readonly Dictionary<Act, HashSet<Act>> goneInAll = [];
     private readonly Dictionary<Act, HashSet<Act>> goneInSome = [];
+    private readonly Dictionary<Act, List<HashSet<Act>>> before = [];
+    private readonly HashSet<(Act What, Act After)> denied = [];
     private readonly Dictionary<Act, List<Guid>> seenBy = [];
     private readonly Func<Act, IEnumerable<Act>> leaveOn;
 
@@ -42,19 +44,21 @@ internal sealed class Order
         {
             foreach (var (act, off) in sighting.Moments())
             {
-                var before = off.Where(a => a != act && mayWait(act, a)).ToHashSet();
-                var gone = before
+                var earlier = off.Where(a => a != act && mayWait(act, a)).ToHashSet();
+                var gone = earlier
                     .Concat(lifts.Where(l => l != act && mayWait(act, l) && leaveOn(l).Any(off.Contains)))
                     .ToHashSet();
                 if (!waits.TryGetValue(act, out var all))
                 {
-                    (waits[act], goneInAll[act], goneInSome[act], seenBy[act]) = ([.. before], gone, [.. before], []);
+                    (waits[act], goneInAll[act], goneInSome[act]) = ([.. earlier], gone, [.. earlier]);
+                    (before[act], seenBy[act]) = ([earlier], []);
                     continue;
                 }
 
-                all.IntersectWith(before);
+                before[act].Add(earlier);
+                all.IntersectWith(earlier);
                 goneInAll[act].IntersectWith(gone);
-                goneInSome[act].UnionWith(before);
+                goneInSome[act].UnionWith(earlier);
             }
 
             foreach (var act in sighting.Moments().Select(m => m.Act).Distinct())
@@ -101,6 +105,22 @@ internal sealed class Order
                 .Select(a => (a, (IReadOnlyList<Act>)[.. leaveOn(a).Where(waits.ContainsKey)]))
             : [];
 
+    /// <summary>
+    /// Pairs of some acts of which one or the other came first whenever an act was done, none of them always: a loose lead
+    /// that was opened at this end by one and at that by another.
+    /// </summary>
+    public IEnumerable<(Act One, Act Other)> OneOrOther(Act act, IReadOnlyList<Act> among)
+    {
+        if (!before.TryGetValue(act, out var times))
+        {
+            return [];
+        }
+
+        List<Act> some = [.. among.Where(a => !waits[act].Contains(a) && !denied.Contains((act, a)))];
+        return some.SelectMany((a, i) => some.Skip(i + 1).Select(b => (a, b)))
+            .Where(pair => times.TrueForAll(t => t.Contains(pair.a) || t.Contains(pair.b)));
+    }
+
     private IEnumerable<Act> Lifts(Act act) => WaitsOf(act).Where(a => a.Kind == ActKind.LiftOut && a != act);
 
     /// <summary>What was said holds against what was merely seen, later words against earlier ones.</summary>
@@ -113,6 +133,7 @@ internal sealed class Order
             {
                 case Statement.NeedNot s:
                     var (what, after) = (Act.Parse(s.What), Act.Parse(s.After));
+                    denied.Add((what, after));
                     foreach (var act in own(what).Append(what).Where(waits.ContainsKey))
                     {
                         // What may stay in keeps its screws and joints.

@@ -10,12 +10,22 @@ internal sealed class MapIndex
 {
     private static readonly ConditionalWeakTable<ServiceMap, MapIndex> Kept = [];
 
+    private readonly Dictionary<JointId, JointId> ends = [];
+
     private MapIndex(ServiceMap map)
     {
         Parts = ById(map.Parts, p => p.Id);
         Fasteners = ById(map.Fasteners, f => f.Id);
         Joints = ById(map.Joints, j => j.Id);
         Ties = ById(map.Ties, t => t.Id);
+        foreach (var joint in map.Joints)
+        {
+            if (joint.OtherEnd is { } other && Joints.ContainsKey(other))
+            {
+                ends.TryAdd(joint.Id, other);
+                ends.TryAdd(other, joint.Id);
+            }
+        }
     }
 
     public IReadOnlyDictionary<PartId, Part> Parts { get; }
@@ -25,6 +35,9 @@ internal sealed class MapIndex
     public IReadOnlyDictionary<JointId, Joint> Joints { get; }
 
     public IReadOnlyDictionary<TieId, Tie> Ties { get; }
+
+    /// <summary>By joint of a loose lead, the one at its other end.</summary>
+    public IReadOnlyDictionary<JointId, JointId> OtherEnds => ends;
 
     public static MapIndex Of(ServiceMap map) => Kept.GetValue(map, static m => new MapIndex(m));
 

@@ -15,9 +15,9 @@ namespace Zenrik.Core.ServiceMaps;
 public sealed record ServiceMap
 {
     /// <summary>The version of the file format this program reads and writes.</summary>
-    public const int CurrentFormat = 3;
+    public const int CurrentFormat = 4;
 
-    /// <summary>The oldest version that is read: 1 has no <see cref="Waits"/>, 2 no adhesives and fewer drives.</summary>
+    /// <summary>The oldest version that is read: 1 has no <see cref="Waits"/>, 2 no adhesives and fewer drives, 3 no <see cref="Joint.OtherEnd"/>.</summary>
     public const int OldestFormat = 1;
 
     /// <summary>Where editors find the schema; kept when a map is written back.</summary>
@@ -91,6 +91,10 @@ public sealed record ServiceMap
     public FastenerGroup Fastener(FastenerId id) => MapIndex.Of(this).Fasteners[id];
 
     public Joint Joint(JointId id) => MapIndex.Of(this).Joints[id];
+
+    /// <summary>The other end of the same loose lead, whichever of the two names it; null where a joint has none.</summary>
+    public Joint? OtherEnd(JointId joint) =>
+        MapIndex.Of(this).OtherEnds.TryGetValue(joint, out var other) ? Joint(other) : null;
 
     public Tie Tie(TieId id) => MapIndex.Of(this).Ties[id];
 
@@ -587,6 +591,12 @@ public sealed record Joint
     /// <summary>The part that carries the socket: where the joint is reached.</summary>
     [JsonIgnore]
     public PartId Socket => Between[1];
+
+    /// <summary>
+    /// The joint at the other end of a loose ribbon or cable, with a plug at each: one of the two is opened, whichever is
+    /// nearer, and the lead goes with the end that stays closed. Named by one of them or by both.
+    /// </summary>
+    public JointId? OtherEnd { get; init; }
 
     public IReadOnlyList<PartId> Under { get; init; } = [];
 

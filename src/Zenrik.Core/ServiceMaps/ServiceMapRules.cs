@@ -89,6 +89,7 @@ public static class ServiceMapRules
                     j with
                     {
                         Between = [Known(j.Between[0], loose), Known(j.Between[1], still)],
+                        OtherEnd = j.OtherEnd is { } other && joints.Contains(other) ? other : null,
                         Under = OnlyKnown(j.Under),
                     }
                 ),
@@ -186,6 +187,11 @@ public static class ServiceMapRules
         {
             PartsExist($"$.joints[{i}].between", j.Between);
             PartsExist($"$.joints[{i}].under", j.Under);
+            if (j.OtherEnd is { } other && !joints.Contains(other))
+            {
+                find($"$.joints[{i}].otherEnd", $"there is no joint \"{other}\"");
+            }
+
             CheckExists($"$.joints[{i}].check", j.Check);
         }
 
@@ -443,6 +449,37 @@ public static class ServiceMapRules
             if (j.Between[0] == j.Between[1])
             {
                 find($"$.joints[{i}].between", "a joint connects two different parts");
+            }
+            else if (j.OtherEnd is { } other)
+            {
+                CheckLead(map, j, map.Joint(other), $"$.joints[{i}].otherEnd", find);
+            }
+        }
+    }
+
+    /// <summary>A lead with a plug at each end: two joints of the same two parts, one in a socket of each.</summary>
+    private static void CheckLead(ServiceMap map, Joint joint, Joint other, string path, Action<string, string> find)
+    {
+        if (joint.Between[0] != other.Between[1] || joint.Between[1] != other.Between[0])
+        {
+            find(path, $"\"{other.Id}\" must join the same two parts the other way round: a socket on each");
+        }
+
+        Joint[] ends = [joint, other];
+        if (map.Joints.Any(j => !ends.Contains(j) && j.OtherEnd is { } end && ends.Any(e => e.Id == end)))
+        {
+            find(path, "a lead has two ends; a third joint names one of these as well");
+        }
+
+        foreach (var end in ends)
+        {
+            if (end.Id == map.Isolation || end.Kind.IsSlot() || end.Kind == JointKind.SlideContacts)
+            {
+                find(path, $"\"{end.Id}\" is no end of a loose lead: it isolates, or is a slot or contacts");
+            }
+            else if (map.Parts.Any(p => p.Ways.Any(w => w.Keeps.Contains(end.Id))))
+            {
+                find(path, $"\"{end.Id}\" is kept by a way; of a loose lead one end is always opened");
             }
         }
     }

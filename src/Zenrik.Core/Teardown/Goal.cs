@@ -37,7 +37,7 @@ public static class Goals
         ];
     }
 
-    /// <summary>What must be done for a goal: a part out, and what moves over off its carrier.</summary>
+    /// <summary>What must be done for a goal: a part out, what moves over off its carrier, and loose leads out of its sockets.</summary>
     public static IReadOnlyList<Requirement> Needs(this ServiceMap map, Goal goal)
     {
         switch (goal)
@@ -51,6 +51,10 @@ public static class Goals
                     new Requirement(TeardownGraph.Lifting(map.Part(assembly.Part))),
                     // What moves over may stay on its leads while the old carrier leaves.
                     .. map.TransferList(assembly).Select(p => new Requirement(TeardownGraph.Removing(p))),
+                    // A lead that left with the old one belongs to the machine.
+                    .. map
+                        .Joints.Where(j => map.OtherEnd(j.Id) is not null && IsNew(j.Socket) && !IsNew(j.Between[0]))
+                        .Select(j => new Requirement([TeardownGraph.Opening(map, j.Id)])),
                 ];
             case Goal.Reseat reseat:
                 return [new Requirement([TeardownGraph.Opening(map, reseat.Joint)])];
@@ -70,6 +74,11 @@ public static class Goals
             default:
                 throw new ArgumentOutOfRangeException(nameof(goal));
         }
+
+        bool IsNew(PartId part) =>
+            goal is Goal.Replace { Assembly: var id }
+            && map.Assembly(id) is var brought
+            && (brought.Part == part || brought.Brings.Contains(part));
     }
 
     /// <summary>The assemblies a set of goals exchanges.</summary>

@@ -217,7 +217,7 @@ public sealed class Simulation
     private Objection? Open(Joint j) =>
         open.Contains(j.Id)
             ? Already($"{Upper(j.Name)} is open already.")
-            : Apart(j)
+            : Away(j)
                 ?? Hidden(j.Under, j.Socket)
                 ?? Facing(j.Side, Outer(j))
                 ?? (j.Id == map.Isolation ? null : Live(j, Outer(j)))
@@ -241,7 +241,7 @@ public sealed class Simulation
             );
         }
 
-        return Apart(j)
+        return Away(j)
             ?? Hidden(j.Under, j.Socket)
             ?? TooSoon(Opening(j))
             ?? Facing(j.Side, Outer(j))
@@ -334,7 +334,7 @@ public sealed class Simulation
                 bool Ties(PartId a, PartId b) => group.Contains(a) && moving.Contains(b);
                 if (
                     map.Joints.Any(j =>
-                        !open.Contains(j.Id) && (Ties(j.Between[0], j.Between[1]) || Ties(j.Between[1], j.Between[0]))
+                        Leads(j) && (Ties(j.Between[0], j.Between[1]) || Ties(j.Between[1], j.Between[0]))
                     )
                 )
                 {
@@ -373,7 +373,7 @@ public sealed class Simulation
 
         var whole = GoingAlong(part.Id).SelectMany(a => map.MovingWith(a, Detached)).Concat(moving).ToHashSet();
         var joint = map.Joints.FirstOrDefault(j =>
-            !open.Contains(j.Id)
+            Leads(j)
             && way?.Keeps.Contains(j.Id) != true
             && whole.Contains(j.Between[0]) != whole.Contains(j.Between[1])
         );
@@ -585,6 +585,13 @@ public sealed class Simulation
 
     private Objection? Apart(Joint j) =>
         Reached(j.Between[0], j) == Reached(j.Between[1], j) ? null : Apart(j.Between[0], j.Between[1]);
+
+    /// <summary>What keeps a plug from its socket: the other part is elsewhere, unless the lead is free of that at its other end.</summary>
+    private Objection? Away(Joint j) => map.OtherEnd(j.Id) is { } other && open.Contains(other.Id) ? null : Apart(j);
+
+    /// <summary>True while a joint ties its two parts together: closed, at both ends of the lead.</summary>
+    private bool Leads(Joint j) =>
+        !open.Contains(j.Id) && !(map.OtherEnd(j.Id) is { } other && open.Contains(other.Id));
 
     private Objection NotInPlace(PartId part) =>
         new(Against.NotInPlace, $"{part}", $"{Upper(map.Part(part).Name)} is not in its place.");

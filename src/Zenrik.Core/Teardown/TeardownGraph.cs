@@ -378,7 +378,7 @@ public sealed class TeardownGraph
             ];
         }
 
-        // Open, or kept by something that was set aside on it before its carrier leaves and that stays behind then: what
+        // Open at this end or the other, or kept by something that was set aside on it before its carrier leaves and that stays behind then: what
         // it keeps to what leaves must be open. An OR of ANDs, multiplied out.
         IEnumerable<Requirement> Parted(Joint joint, PartId leaving)
         {
@@ -386,6 +386,12 @@ public sealed class TeardownGraph
             IEnumerable<Act[]> ways =
             [
                 [Opening(map, joint.Id)],
+                .. map.OtherEnd(joint.Id) is { } other
+                    ?
+                    [
+                        [Opening(map, other.Id)],
+                    ]
+                    : Array.Empty<Act[]>(),
                 .. joint
                     .Between.Where(moving.Contains)
                     .SelectMany(map.WithCarriers)
@@ -436,11 +442,16 @@ public sealed class TeardownGraph
         }
 
         var card = slot.Card(map);
-        var screws = map.Fasteners.Where(f => f.Holds == card).Select(f => Act.Undo(f.Id));
+        var screws = map.Fasteners.Where(f => f.Holds == card).Select(f => new Requirement([Act.Undo(f.Id)]));
         var leads = map.Part(card).Ways.Any(w => w.SetsAside)
             ? []
-            : map.Joints.Where(j => j.Between.Contains(card) && !j.Kind.IsSlot()).Select(j => Opening(map, j.Id));
-        return screws.Concat(leads).Select(a => new Requirement([a]));
+            : map.Joints.Where(j => j.Between.Contains(card) && !j.Kind.IsSlot());
+        return screws.Concat(
+            leads.Select(j => new Requirement([
+                Opening(map, j.Id),
+                .. map.OtherEnd(j.Id) is { } other ? [Opening(map, other.Id)] : Array.Empty<Act>(),
+            ]))
+        );
     }
 
     /// <summary>Contacts slide apart only with the whole part, so what holds that goes first.</summary>

@@ -218,7 +218,7 @@ public static class Wording
             case ActKind.Open:
             case ActKind.Isolate:
                 var opening = map.Joint(act.Joint);
-                return Sentences(opening.Kind.Handling().Opens, Marked(opening), opening.Note);
+                return Sentences(opening.Kind.Handling().Opens, Marked(opening), EitherEnd(map, opening), opening.Note);
             case ActKind.Close:
             case ActKind.Reconnect:
                 var closing = map.Joint(act.Joint);
@@ -461,6 +461,11 @@ public static class Wording
         );
 
     private static string? Marked(Joint joint) => joint.Mark is { } mark ? $"Marked {mark}" : null;
+
+    private static string? EitherEnd(ServiceMap map, Joint joint) =>
+        map.OtherEnd(joint.Id) is { } other
+            ? $"One end is enough, this or {Wording.The(other.Name)}: the lead goes with the end that stays in"
+            : null;
 
     private static string Sentences(params string?[] parts) =>
         string.Join(" ", parts.Where(p => !string.IsNullOrEmpty(p)).Select(p => p!.EndsWith('.') ? p : $"{p}."));

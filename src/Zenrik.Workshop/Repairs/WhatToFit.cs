@@ -42,7 +42,12 @@ public sealed record AssemblyChoice(
 /// <param name="Asks">What the machine asks of it; null where nobody has said.</param>
 /// <param name="CanBeSaid">True where there is a map to say it in.</param>
 /// <param name="Numbers">What fits first, what does not fit left out.</param>
-public sealed record OutsideChoice(FaultyComponent Component, Specification? Asks, bool CanBeSaid, IReadOnlyList<JudgedNumber> Numbers);
+public sealed record OutsideChoice(
+    FaultyComponent Component,
+    Specification? Asks,
+    bool CanBeSaid,
+    IReadOnlyList<JudgedNumber> Numbers
+);
 
 /// <summary>What one could fit for what failed.</summary>
 /// <param name="Component">What failed; null when the assembly was named at the counter.</param>

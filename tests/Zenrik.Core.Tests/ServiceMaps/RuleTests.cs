@@ -69,6 +69,17 @@ public sealed class RuleTests
             "$.fasteners[0].into: screws hold one part into another; both are the same here"
         ),
         ("joints[1].between", "[\"board\",\"board\"]", "$.joints[1].between: a joint connects two different parts"),
+        ("joints[1].otherEnd", "\"attic\"", "$.joints[1].otherEnd: there is no joint \"attic\""),
+        (
+            "joints[1].otherEnd",
+            "\"power-plug\"",
+            "$.joints[1].otherEnd: \"power-plug\" must join the same two parts the other way round: a socket on each"
+        ),
+        (
+            "joints[1].otherEnd",
+            "\"battery-plug\"",
+            "$.joints[1].otherEnd: \"battery-plug\" is no end of a loose lead: it isolates, or is a slot or contacts"
+        ),
         (
             "assemblies[0].part",
             "\"sim-tray\"",

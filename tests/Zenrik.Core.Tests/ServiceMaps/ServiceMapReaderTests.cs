@@ -38,7 +38,7 @@ public sealed class ServiceMapReaderTests
             { "isolation unknown", "$.isolation", "no joint" },
             { "outside the drawing", "$.parts[3].shape", "outside" },
             { "circle of covers", "$.parts[1]", "needs" },
-            { "newer format", "$.format", "format 4" },
+            { "newer format", "$.format", "format 5" },
         };
 
     [Theory]

@@ -24,7 +24,9 @@ internal sealed class EveryState
     private readonly ulong towards;
     private readonly ulong isolated;
     private readonly ulong unplugged;
-    private readonly ulong[] leadsFirst;
+
+    /// <summary>By act, the leads that come off first, each at either of its ends.</summary>
+    private readonly ulong[][] leadsFirst;
 
     public EveryState(TeardownProblem problem)
     {
@@ -43,14 +45,19 @@ internal sealed class EveryState
                 && map.Joint(a.Joint) is var slot
                 && slot.Kind.IsSlot()
                 && !map.Part(slot.Card(map)).Ways.Any(w => w.SetsAside)
-                    ? Mask(
-                        map.Joints.Where(j => j.Between.Contains(slot.Card(map)) && !j.Kind.IsSlot())
-                            .Select(j => TeardownGraph.Opening(map, j.Id))
-                    )
-                    : 0
+                    ?
+                    [
+                        .. map
+                            .Joints.Where(j => j.Between.Contains(slot.Card(map)) && !j.Kind.IsSlot())
+                            .Select(j => Mask(Ends(j).Select(end => TeardownGraph.Opening(map, end)))),
+                    ]
+                    : Array.Empty<ulong>()
             ),
         ];
     }
+
+    private IEnumerable<JointId> Ends(Joint joint) =>
+        map.OtherEnd(joint.Id) is { } other ? [joint.Id, other.Id] : [joint.Id];
 
     /// <summary>The acts of the cheapest way, once asked for its cost; for reading a failure.</summary>
     public List<Act> Way { get; } = [];
@@ -139,7 +146,7 @@ internal sealed class EveryState
         return (done & bit) == 0
             && (isInside || (done & ~outside) == 0)
             && (!isInside || (towards & bit) != 0 || ((done & isolated) != 0 && (done & unplugged) != 0))
-            && (leadsFirst[a] & ~done) == 0;
+            && Array.TrueForAll(leadsFirst[a], ends => (ends & done) != 0);
     }
 
     private (State, long) After(State at, int a, Side up)

@@ -135,8 +135,9 @@ internal static class MutatedMap
                 var joint = map.Joints[random.Next(map.Joints.Count)];
                 return map with
                 {
-                    Joints = random.Next(4) switch
+                    Joints = random.Next(5) switch
                     {
+                        4 => [.. map.Joints, OtherEnd(joint)],
                         0 when joint.Id != map.Isolation => [.. map.Joints.Where(j => j != joint)],
                         1 => Changing(map.Joints, joint, joint with { Side = side }),
                         2 => Changing(map.Joints, joint, joint with { Between = [part.Id, other.Id] }),
@@ -173,6 +174,18 @@ internal static class MutatedMap
                     ],
                 };
         }
+
+        // A loose lead: the joint may be opened at its other part as well.
+        Joint OtherEnd(Joint joint) =>
+            joint with
+            {
+                Id = JointId.Of($"new-end-{number}"),
+                Name = $"new end {number}",
+                Between = [joint.Between[1], joint.Between[0]],
+                OtherEnd = joint.Id,
+                Under = random.Next(2) == 0 ? [] : [map.Parts[random.Next(map.Parts.Count)].Id],
+                Side = side,
+            };
     }
 
     private static IReadOnlyList<T> Changing<T>(IReadOnlyList<T> list, T old, T changed)
