@@ -5,6 +5,7 @@ using Zenrik.Core.MapMaking;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Stock;
+using Zenrik.Core.Teardown;
 using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
@@ -68,6 +69,7 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, ServiceMapShelf 
                 await KeepNamed(repair, bench.Ledger, occasion, stop);
             }
 
+            await LeaveWithTheOld(repair, bench.Ledger.Plan, occasion, stop);
             await UseUp(repair, bench.Ledger, occasion, stop);
             db.FollowUps.AddRange(bench.Ledger.StopGaps.Select(gap => FollowUp.Of(repair, gap, occasion)));
             if (bench.Session.IsFree || await maps.IsDraft(bench.Session.ModelCode, stop))
@@ -227,6 +229,24 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, ServiceMapShelf 
                     }
                 );
                 await db.SaveChangesAsync(stop);
+            }
+        }
+    }
+
+    /// <summary>What a new part brought is in the unit by no number anybody has read; what was there left on the old one.</summary>
+    private async Task LeaveWithTheOld(Repair repair, Plan plan, Occasion occasion, CancellationToken stop)
+    {
+        foreach (var assembly in plan.Replaced)
+        {
+            List<string> slots = [.. assembly.Brings.Select(p => plan.Map.Part(p).Slot).OfType<string>()];
+            var left = await db
+                .Items.Where(i => i.UnitId == repair.UnitId && slots.Contains(i.Slot!))
+                .ToListAsync(stop);
+            if (left.Count > 0)
+            {
+                var quarantine = await db.Bins.FirstAsync(b => b.Kind == BinKind.Quarantine, stop);
+                var on = occasion with { Note = $"on the old {assembly.Name}" };
+                db.Movements.AddRange(left.Select(i => i.MoveTo(quarantine, MovementReason.Removed, on)));
             }
         }
     }

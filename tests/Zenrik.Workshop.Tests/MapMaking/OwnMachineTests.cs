@@ -436,6 +436,17 @@ public sealed class OwnMachineTests(TemplateDatabase databases)
         await Repaired(book, aled, "SK-90001", deckFirst);
         var draft = await Draft(book, model);
         _ = (await Said(book, aled, model, draft.Version, new Statement.Rides("touchpad", "deck"))).Value;
+        draft = await Draft(book, model);
+        _ = (await Said(book, aled, model, draft.Version, new Statement.InSlot("touchpad", "touchpad"))).Value;
+        var old = await book.Ask(async db =>
+        {
+            var unit = await db.Units.SingleAsync(u => u.Tag == "SK-90002");
+            var item = await db.Items.Include(i => i.Bin).FirstAsync(i => i.BinKind == BinKind.Shelf);
+            var built = new Occasion(aled, book.Clock.GetUtcNow());
+            db.Movements.Add(item.MoveTo(unit.Id, "touchpad", MovementReason.Fitted, built));
+            await db.SaveChangesAsync();
+            return item.Id;
+        });
 
         var repair = await OnTheBench(book, aled, "SK-90002", "deck", "PLV-4711-001");
         var bench = await book.Work(aled, repair, "read-removed:deck");
@@ -466,6 +477,9 @@ public sealed class OwnMachineTests(TemplateDatabase databases)
 
         _ = (await book.Close(aled, repair)).Value;
         (await Draft(book, model)).Draft.Brings(PartId.Of("deck"), PartId.Of("touchpad")).ShouldBe(true);
+        // The one recorded in it left on the old deck, and of the new one nobody has read a number.
+        var left = await book.Ask(db => db.Items.Include(i => i.Bin).SingleAsync(i => i.Id == old));
+        (left.UnitId, left.Bin!.Kind).ShouldBe((null, BinKind.Quarantine));
 
         // Nothing moves over from what is not out.
         var third = await book.TakeIn(aled, "SK-90003", "will-not-charge");
