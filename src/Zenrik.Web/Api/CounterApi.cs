@@ -1,4 +1,5 @@
 using System.ComponentModel;
+using System.Security.Claims;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Zenrik.Core;
 using Zenrik.Core.Economics;
@@ -6,6 +7,7 @@ using Zenrik.Core.Fit;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Sourcing;
 using Zenrik.Core.Triage;
+using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Economics;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
@@ -47,6 +49,12 @@ internal static class CounterApi
             .WithSummary(
                 "What the shelf is short of and repairs wait for: of whom to order it, and what goes together"
             );
+        api.MapPost("/sourcing/shipments", Order)
+            .RequireAuthorization(Policies.Counter)
+            .WithSummary("Orders lines of a proposed shipment together: all of them or none, once for each request")
+            .WithExample(
+                """{"request": "0199f3a0-7c11-7a5e-9a3e-2f4f4c1f0a11", "supplierId": "0199f3a0-7c11-7a5e-9a3e-2f4f4c1f0a12", "freight": "ferry", "lines": [{"key": "TW-5R0Q-22011", "number": "TW-5R0Q-22011"}]}"""
+            );
         api.MapPost("/decide", Decide)
             .WithSummary("The ways out of a repair by cost for each month of use, and what would change the answer")
             .WithExample(
@@ -63,6 +71,7 @@ internal static class CounterApi
                 [
                     .. plan.Shipments.Select(s => new ShipmentAnswer(
                         s.Supplier,
+                        proposed.Suppliers[s.Supplier],
                         s.By.Name,
                         s.Leaves,
                         s.Arrives,
@@ -70,6 +79,7 @@ internal static class CounterApi
                         s.Missing,
                         [
                             .. s.Lines.Select(l => new ShippedLineAnswer(
+                                l.Line.Key,
                                 l.Line.Waits,
                                 l.Line.What,
                                 l.Bid.Offer.Number,
@@ -92,6 +102,29 @@ internal static class CounterApi
                 proposed.Notes
             )
         );
+    }
+
+    private static async Task<Results<Ok<OrderedAnswer>, ProblemHttpResult>> Order(
+        OrderShipmentRequest request,
+        OrderShipment together,
+        ClaimsPrincipal user,
+        CancellationToken stop
+    )
+    {
+        if (request.Lines is not { Count: > 0 and <= Most } lines || lines.Any(l => l is null))
+        {
+            return Problem(new Refusal(RefusalReason.Invalid, $"Give from 1 to {Most} \"lines\" to order."));
+        }
+
+        var ordered = await together.Run(
+            request.Request,
+            request.SupplierId,
+            request.Freight ?? "",
+            [.. lines.Select(l => (l.Key ?? "", l.Number ?? ""))],
+            user.Actor(),
+            stop
+        );
+        return ordered.Try(out var said, out var refusal) ? TypedResults.Ok(new OrderedAnswer(said)) : Problem(refusal);
     }
 
     private static async Task<Results<Ok<TriageAnswer>, ProblemHttpResult>> Next(

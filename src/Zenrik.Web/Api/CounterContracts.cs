@@ -141,6 +141,7 @@ public sealed record ShipmentsAnswer(
 
 public sealed record ShipmentAnswer(
     string Supplier,
+    [property: Description("What it is ordered by.")] Guid SupplierId,
     string Freight,
     DateOnly Leaves,
     DateOnly Arrives,
@@ -152,6 +153,7 @@ public sealed record ShipmentAnswer(
 );
 
 public sealed record ShippedLineAnswer(
+    [property: Description("What it is ordered by.")] string Key,
     [property: Description("Left out: for the shelf.")] string? Repair,
     string What,
     string Number,
@@ -161,6 +163,18 @@ public sealed record ShippedLineAnswer(
     [property: Description("Duty and tax.")] Money AtBorder,
     Money Landed
 );
+
+/// <summary>Lines of a proposed shipment to order: all of them or none.</summary>
+public sealed record OrderShipmentRequest(
+    [property: Description("A number of its own: sent again, it orders nothing a second time.")] Guid Request,
+    Guid SupplierId,
+    string Freight,
+    IReadOnlyList<OrderedLine> Lines
+);
+
+public sealed record OrderedLine(string Key, string Number);
+
+public sealed record OrderedAnswer(string Said);
 
 public sealed record NotOrderedAnswer(string? Repair, string What, string Why);
 

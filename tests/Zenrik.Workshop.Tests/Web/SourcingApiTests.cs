@@ -1,0 +1,86 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json.Nodes;
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.Sourcing;
+using Zenrik.Workshop.People;
+using Zenrik.Workshop.Sourcing;
+
+namespace Zenrik.Workshop.Tests.Web;
+
+/// <summary>A purchasing program reads what is proposed and orders it, over HTTP with a token.</summary>
+public sealed class SourcingApiTests(TemplateDatabase template)
+{
+    private const string Number = "TW-5R0Q-22011";
+    private const string Address = "/api/v1/sourcing/shipments";
+
+    private static CancellationToken Stop => TestContext.Current.CancellationToken;
+
+    [Fact]
+    public async Task A_proposed_shipment_is_ordered_once_whole_and_by_those_who_may()
+    {
+        await using var program = await RunningProgram.On(template);
+        var book = program.Book;
+        var terms = new KeptTerms
+        {
+            Currency = "GBP",
+            Freight = [new KeptFreight("post", 1, 0, [DayOfWeek.Monday], 1)],
+        };
+        var tern = (
+            await book.Do<KeepSuppliers, Outcome<Guid>>(k => k.Add("Tern & Sons", null, terms, book.Lead))
+        ).Value;
+        _ = (
+            await book.Do<KeepSuppliers, Outcome<string>>(k =>
+                k.Price(tern, new KeptPrice(Number, PartGrade.Brand, 1), book.Lead)
+            )
+        ).Value;
+        await book.Sql($"UPDATE catalogue_numbers SET minimum_level = 90, order_up_to = 95 WHERE number = '{Number}'");
+
+        using var reader = await With("stores");
+        using var buyer = await With("counter");
+        var shipment = (await reader.Http.GetFromJsonAsync<JsonObject>(Address, Stop))!["shipments"]!
+            .AsArray()
+            .Single(s => s!["supplierId"]!.GetValue<Guid>() == tern)!;
+        var line = shipment["lines"]!.AsArray().Single(l => l!["number"]!.GetValue<string>() == Number)!;
+        var request = Order([new JsonObject { ["key"] = line["key"]!.GetValue<string>(), ["number"] = Number }]);
+
+        (await reader.Http.PostAsJsonAsync(Address, request, Stop)).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
+        (await buyer.Http.PostAsJsonAsync(Address, Order([]), Stop)).StatusCode.ShouldBe(
+            HttpStatusCode.UnprocessableEntity
+        );
+        (await Ordered()).ShouldBe(0);
+        for (var i = 0; i < 2; i++)
+        {
+            using var answer = await buyer.Http.PostAsJsonAsync(Address, request, Stop);
+            (await answer.Content.ReadFromJsonAsync<JsonObject>(Stop))!["said"]!
+                .GetValue<string>()
+                .ShouldContain("ordered of Tern & Sons");
+            (await Ordered()).ShouldBe(1);
+        }
+
+        // By a request of its own it is not wanted any more.
+        request["request"] = Guid.NewGuid();
+        using var again = await buyer.Http.PostAsJsonAsync(Address, request, Stop);
+        again.StatusCode.ShouldBe(HttpStatusCode.Conflict);
+
+        JsonObject Order(JsonArray lines) =>
+            new()
+            {
+                ["request"] = Guid.NewGuid(),
+                ["supplierId"] = tern,
+                ["freight"] = "post",
+                ["lines"] = lines,
+            };
+
+        Task<int> Ordered() => book.Ask(db => db.PartOrders.CountAsync(o => o.SupplierId == tern));
+
+        async Task<Visitor> With(string scope)
+        {
+            var token = await book.Do<ApiTokens, Outcome<string>>(t => t.Make(scope, book.Lead, [scope]));
+            var visitor = await program.Visit(null);
+            visitor.Http.DefaultRequestHeaders.Authorization = new("Bearer", token.Value);
+            return visitor;
+        }
+    }
+}
