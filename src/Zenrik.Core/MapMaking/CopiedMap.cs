@@ -100,7 +100,7 @@ public sealed class CopiedMap
             foreach (var joint in map.Joints)
             {
                 var id = Mine(TeardownGraph.Opening(map, joint.Id));
-                yield return new Statement.Joins(id.Target, Mine(joint.Between[0]), Mine(joint.Between[1]));
+                yield return new Statement.Joins(id.Target, Mine(joint.Plug), Mine(joint.Socket));
                 if (Inside(joint.At))
                 {
                     yield return new Statement.Lies(id.ToString(), null, [joint.At]);

@@ -479,7 +479,7 @@ public sealed class Draft
                             Id = act.Joint,
                             Name = act == Isolate ? "battery plug" : NameOf(act),
                             Kind = KindOf(act) ?? JointKind.WirePlug,
-                            Between = Ends(act, KindOf(act) ?? JointKind.WirePlug),
+                            Between = [.. Ends(act, KindOf(act) ?? JointKind.WirePlug)],
                             Under = Under(act),
                             Side = side,
                             At = Place(act)?.At is [var place, ..] ? place : tray.Row(1)[0],

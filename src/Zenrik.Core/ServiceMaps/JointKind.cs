@@ -44,7 +44,7 @@ public static class JointKinds
 
     /// <summary>The card of a slot joint: the end that rides on the other.</summary>
     public static PartId Card(this Joint slot, ServiceMap map) =>
-        map.Part(slot.Between[1]).MountedOn == slot.Between[0] ? slot.Between[1] : slot.Between[0];
+        map.Part(slot.Socket).MountedOn == slot.Plug ? slot.Socket : slot.Plug;
 
     /// <summary>How a joint of this kind is handled.</summary>
     public static JointHandling Handling(this JointKind kind) =>

@@ -109,6 +109,10 @@ public sealed record ServiceMap
     /// <summary>What its charger must be; null where nobody has said.</summary>
     public Specification.Charger? Charger() => Specifications.OfType<Specification.Charger>().FirstOrDefault();
 
+    /// <summary>True for a part whose slot is said to take what is of a kind.</summary>
+    public bool Takes(PartId part, SpecificationKind kind) =>
+        Part(part).Slot is { } slot && Specifications.Any(s => s.Slot == slot && s.Kind == kind);
+
     /// <summary>The part whose number is recorded under this slot, or null.</summary>
     public Part? PartInSlot(string slot) => Parts.FirstOrDefault(p => p.Slot == slot);
 
@@ -585,12 +589,16 @@ public sealed record Joint
 
     public required JointKind Kind { get; init; }
 
-    /// <summary>The two parts it connects: the one whose plug, ribbon or card it is, then the one with the socket.</summary>
-    public required IReadOnlyList<PartId> Between { get; init; }
+    /// <summary>The two parts it connects.</summary>
+    public required JointEnds Between { get; init; }
+
+    /// <summary>The part whose plug, ribbon or card it is.</summary>
+    [JsonIgnore]
+    public PartId Plug => Between.Plug;
 
     /// <summary>The part that carries the socket: where the joint is reached.</summary>
     [JsonIgnore]
-    public PartId Socket => Between[1];
+    public PartId Socket => Between.Socket;
 
     /// <summary>
     /// The joint at the other end of a loose ribbon or cable, with a plug at each: one of the two is opened, whichever is

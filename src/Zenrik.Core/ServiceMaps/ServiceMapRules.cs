@@ -88,7 +88,7 @@ public static class ServiceMapRules
                 .. map.Joints.Select(j =>
                     j with
                     {
-                        Between = [Known(j.Between[0], loose), Known(j.Between[1], still)],
+                        Between = [Known(j.Plug, loose), Known(j.Socket, still)],
                         OtherEnd = j.OtherEnd is { } other && joints.Contains(other) ? other : null,
                         Under = OnlyKnown(j.Under),
                     }
@@ -185,7 +185,7 @@ public static class ServiceMapRules
 
         foreach (var (i, j) in map.Joints.Index())
         {
-            PartsExist($"$.joints[{i}].between", j.Between);
+            PartsExist($"$.joints[{i}].between", [.. j.Between]);
             PartsExist($"$.joints[{i}].under", j.Under);
             if (j.OtherEnd is { } other && !joints.Contains(other))
             {
@@ -446,7 +446,7 @@ public static class ServiceMapRules
     {
         foreach (var (i, j) in map.Joints.Index())
         {
-            if (j.Between[0] == j.Between[1])
+            if (j.Plug == j.Socket)
             {
                 find($"$.joints[{i}].between", "a joint connects two different parts");
             }
@@ -460,7 +460,7 @@ public static class ServiceMapRules
     /// <summary>A lead with a plug at each end: two joints of the same two parts, one in a socket of each.</summary>
     private static void CheckLead(ServiceMap map, Joint joint, Joint other, string path, Action<string, string> find)
     {
-        if (joint.Between[0] != other.Between[1] || joint.Between[1] != other.Between[0])
+        if (joint.Between != other.Between.Turned())
         {
             find(path, $"\"{other.Id}\" must join the same two parts the other way round: a socket on each");
         }

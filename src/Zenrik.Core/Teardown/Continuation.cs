@@ -16,25 +16,8 @@ public sealed record Rest(IReadOnlyList<Act> Acts, double Gap);
 /// Plans what remains of a job from wherever it stands: after acts in another order, when another goal joins while the
 /// machine is open, when a check failed and a joint is to be seated again.
 /// </summary>
-internal sealed class Continuation
+internal static class Continuation
 {
-    private readonly ServiceMap map;
-    private readonly IReadOnlyList<StandingGoal> goals;
-    private readonly IReadOnlyList<Act> done;
-    private readonly HousePractice practice;
-    private readonly HashSet<PartId> replaced;
-
-    private Continuation(
-        ServiceMap map,
-        IReadOnlyList<StandingGoal> goals,
-        IReadOnlyList<Act> done,
-        HousePractice practice
-    )
-    {
-        (this.map, this.goals, this.done, this.practice) = (map, goals, done, practice);
-        replaced = map.Replaced(goals.Select(g => g.Goal)).Select(a => a.Part).ToHashSet();
-    }
-
     /// <summary>The acts that remain, cheapest way, best order.</summary>
     /// <param name="map">The map of the unit, already as the house works by it.</param>
     /// <param name="goals">All goals of the job, met or not.</param>
@@ -54,7 +37,7 @@ internal sealed class Continuation
             return refusal;
         }
 
-        if (new Continuation(map, goals, done, basis.Practice).Remaining(problem, limit) is not { } rest)
+        if (Remaining(map, goals, done, basis.Practice, problem, limit) is not { } rest)
         {
             return new Refusal(RefusalReason.Conflict, "Nothing on this map makes that possible from here.");
         }
@@ -64,7 +47,14 @@ internal sealed class Continuation
             : rest;
     }
 
-    private Rest? Remaining(TeardownProblem problem, SearchLimit limit)
+    private static Rest? Remaining(
+        ServiceMap map,
+        IReadOnlyList<StandingGoal> goals,
+        IReadOnlyList<Act> done,
+        HousePractice practice,
+        TeardownProblem problem,
+        SearchLimit limit
+    )
     {
         var standing = Standing.After(map, done, practice);
         var wanted = goals.Concat(TeardownProblem.Also(map, practice).Select(g => new StandingGoal(g)));
@@ -76,156 +66,18 @@ internal sealed class Continuation
         }
 
         List<Act> taken = [.. more.Where(a => a.Kind != ActKind.TurnOver)];
-        List<Act> all = [.. standing.Out, .. taken];
-        List<Act> clean = [.. ToClean(all)];
-        var checks = ChecksOwed([.. taken, .. clean]);
-        List<Act> rest = [.. Preparations(opens: taken.Count > 0, checks)];
-        rest.AddRange(standing.Out.SelectMany(NumberOf));
-        foreach (var act in taken)
-        {
-            rest.Add(act);
-            rest.AddRange(NumberOf(act));
-        }
+        var rest = new Completion(map, goals, done, practice).Of(standing.Out, taken);
+        return new Rest(Turned(map, rest, standing, Completion.TestsBeforeCover(map, practice)), gap);
 
-        rest.AddRange(clean);
-        rest.AddRange(WayBack(all, standing.Out.Count));
-        rest.AddRange(
-            TeardownPlanner
-                .CloseOut(map, checks, replaced, practice)
-                .Where(a => a.Kind != ActKind.FillDrive || !done.Contains(a))
-        );
-        return new Rest(Turned(rest, standing), gap);
-    }
-
-    /// <summary>What comes before opening; once more where the machine has been switched on since.</summary>
-    private IEnumerable<Act> Preparations(bool opens, IReadOnlySet<CheckId> checks)
-    {
-        var ran = Last(a => a.Kind is ActKind.PowerTest or ActKind.Check);
-        var since = done.Skip(ran + 1).ToList();
-        // What is noted while it runs can be noted no more once it is shut down; what ran again has been put back.
-        var stillRuns =
-            ran < 0
-            && done.All(a => a.Kind == ActKind.Prepare && map.Preparations.First(p => p.Id == a.Target).For.Count > 0);
-        return ran < 0 || opens || since.Exists(a => a.Kind == ActKind.Prepare)
-            ? map
-                .Preparations.Where(p => TeardownPlanner.IsCalledFor(p, checks) && (p.For.Count == 0 || stillRuns))
-                .Select(Act.Prepare)
-                .Where(p => !since.Contains(p))
-            : [];
-    }
-
-    /// <summary>Done since the goal was set, or undone since: it was open then already.</summary>
-    private bool IsMet(Requirement requirement, int since) =>
-        done.Skip(since).Any(d => requirement.AnyOf.Any(a => a == d || a.Reverse == d));
-
-    /// <summary>The number on what is exchanged is read once, while it is out.</summary>
-    private IEnumerable<Act> NumberOf(Act act) =>
-        act.Kind == ActKind.LiftOut
-        && replaced.Contains(act.Part)
-        && !map.Vacant.Contains(act.Part)
-        && !done.Contains(Act.ReadRemoved(act.Part))
-            ? [Act.ReadRemoved(act.Part)]
-            : [];
-
-    private IEnumerable<Act> ToClean(List<Act> taken)
-    {
-        var asked = goals
-            .Where(g => g.Goal is Goal.Clean clean && !done.Skip(g.Since).Contains(Act.BlowClean(clean.Part)))
-            .Select(g => ((Goal.Clean)g.Goal).Part);
-        return TeardownPlanner
-            .Reached(map, taken, practice)
-            .Select(Act.BlowClean)
-            .Where(a => !done.Contains(a))
-            .Concat(asked.Select(Act.BlowClean))
-            .Distinct();
-    }
-
-    /// <param name="taken">All that is out when the turning point is reached.</param>
-    /// <param name="already">How many of these are out now.</param>
-    private IEnumerable<Act> WayBack(List<Act> taken, int already)
-    {
-        var testsEarly = TeardownPlanner.TestsBeforeCover(map, practice);
-        var isolates = taken.Exists(a => a.Kind == ActKind.Isolate);
-        // Reconnected, and not tried since.
-        var owesTest = isolates || Last(a => a.Kind == ActKind.Isolate) > Last(a => a.Kind == ActKind.PowerTest);
-        if (owesTest && testsEarly && !isolates)
-        {
-            yield return Act.PowerTest;
-        }
-
-        foreach (var (i, act) in taken.Index().Reverse())
-        {
-            if (act.Kind == ActKind.LiftOut)
-            {
-                if (replaced.Contains(act.Part) && !done.Contains(Act.ReadFitted(act.Part)))
-                {
-                    yield return Act.ReadFitted(act.Part);
-                }
-
-                if (
-                    TeardownPlanner.CopiedFirst(map, act.Part, replaced, practice)
-                    && !done.Contains(Act.FillDrive(act.Part))
-                )
-                {
-                    yield return Act.FillDrive(act.Part);
-                }
-
-                var pasted = i < already && Last(a => a == Act.CleanAndPaste(act.Part)) > Last(a => a == act);
-                if (map.Part(act.Part).Thermal is not null && !pasted)
-                {
-                    yield return Act.CleanAndPaste(act.Part);
-                }
-            }
-
-            yield return act.Reverse!.Value;
-            if (act.Kind == ActKind.Isolate && testsEarly)
-            {
-                yield return Act.PowerTest;
-            }
-        }
-
-        if (owesTest && !testsEarly)
-        {
-            yield return Act.PowerTest;
-        }
-    }
-
-    /// <summary>Checks not made since what called for them.</summary>
-    private HashSet<CheckId> ChecksOwed(List<Act> taken)
-    {
-        var after = map.Replaced(goals.Select(g => g.Goal)).SelectMany(a => a.After).ToHashSet();
-        return
-        [
-            .. map
-                .Checks.Where(c =>
-                    (after.Contains(c.Id) && !done.Contains(Act.Check(c.Id)))
-                    || taken.Exists(a => CallsFor(a, c))
-                    || Last(a => CallsFor(a, c)) > Last(a => a == Act.Check(c.Id))
-                )
-                .Select(c => c.Id),
-        ];
-    }
-
-    private bool CallsFor(Act act, Check check) => TeardownPlanner.CalledForBy(map, act) == check.Id;
-
-    private int Last(Func<Act, bool> which)
-    {
-        for (var i = done.Count - 1; i >= 0; i--)
-        {
-            if (which(done[i]))
-            {
-                return i;
-            }
-        }
-
-        return -1;
+        // Done since the goal was set, or undone since: it was open then already.
+        bool IsMet(Requirement requirement, int since) =>
+            done.Skip(since).Any(d => requirement.AnyOf.Any(a => a == d || a.Reverse == d));
     }
 
     /// <summary>Turns the machine over where the other side is needed, and deck up for what is tried on the closed machine.</summary>
-    private List<Act> Turned(IEnumerable<Act> acts, Standing standing)
+    private static List<Act> Turned(ServiceMap map, IEnumerable<Act> acts, Standing standing, bool testsEarly)
     {
         var (up, now) = (standing.Up, new WhatIsOut(standing.Out));
-        var testsEarly = TeardownPlanner.TestsBeforeCover(map, practice);
         var turned = new List<Act>();
         foreach (var act in acts)
         {

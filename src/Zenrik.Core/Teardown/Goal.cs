@@ -53,7 +53,7 @@ public static class Goals
                     .. map.TransferList(assembly).Select(p => new Requirement(TeardownGraph.Removing(p))),
                     // A lead that left with the old one belongs to the machine.
                     .. map
-                        .Joints.Where(j => map.OtherEnd(j.Id) is not null && IsNew(j.Socket) && !IsNew(j.Between[0]))
+                        .Joints.Where(j => map.OtherEnd(j.Id) is not null && IsNew(j.Socket) && !IsNew(j.Plug))
                         .Select(j => new Requirement([TeardownGraph.Opening(map, j.Id)])),
                 ];
             case Goal.Reseat reseat:

@@ -104,7 +104,7 @@ public static class InOneGo
         map.Joint(joint) is var j
         && (
             (j.Kind.IsSlot() && j.Card(map) == part)
-            || (j.Kind == JointKind.SlideContacts && map.MovingWith(part).Contains(j.Between[0]))
+            || (j.Kind == JointKind.SlideContacts && map.MovingWith(part).Contains(j.Plug))
         );
 
     private static bool Holds(ServiceMap map, FastenerId fastener, PartId part) => map.Fastener(fastener).Holds == part;

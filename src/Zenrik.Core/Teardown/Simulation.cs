@@ -332,11 +332,7 @@ public sealed class Simulation
             {
                 var group = map.MovingWith(rider, Detached);
                 bool Ties(PartId a, PartId b) => group.Contains(a) && moving.Contains(b);
-                if (
-                    map.Joints.Any(j =>
-                        Leads(j) && (Ties(j.Between[0], j.Between[1]) || Ties(j.Between[1], j.Between[0]))
-                    )
-                )
+                if (map.Joints.Any(j => Leads(j) && (Ties(j.Plug, j.Socket) || Ties(j.Socket, j.Plug))))
                 {
                     along.Add(rider);
                     moving.UnionWith(group);
@@ -373,9 +369,7 @@ public sealed class Simulation
 
         var whole = GoingAlong(part.Id).SelectMany(a => map.MovingWith(a, Detached)).Concat(moving).ToHashSet();
         var joint = map.Joints.FirstOrDefault(j =>
-            Leads(j)
-            && way?.Keeps.Contains(j.Id) != true
-            && whole.Contains(j.Between[0]) != whole.Contains(j.Between[1])
+            Leads(j) && way?.Keeps.Contains(j.Id) != true && whole.Contains(j.Plug) != whole.Contains(j.Socket)
         );
         if (joint is not null)
         {
@@ -583,8 +577,7 @@ public sealed class Simulation
 
     private Objection? Apart(PartId a, PartId b) => Body(a) == Body(b) ? null : NotInPlace(Body(a) ?? Body(b)!.Value);
 
-    private Objection? Apart(Joint j) =>
-        Reached(j.Between[0], j) == Reached(j.Between[1], j) ? null : Apart(j.Between[0], j.Between[1]);
+    private Objection? Apart(Joint j) => Reached(j.Plug, j) == Reached(j.Socket, j) ? null : Apart(j.Plug, j.Socket);
 
     /// <summary>What keeps a plug from its socket: the other part is elsewhere, unless the lead is free of that at its other end.</summary>
     private Objection? Away(Joint j) => map.OtherEnd(j.Id) is { } other && open.Contains(other.Id) ? null : Apart(j);
@@ -661,7 +654,7 @@ public sealed class Simulation
             return (slot.Kind.IsSlot() ? map.Fasteners.Where(f => f.Holds == slot.Card(map)) : [], []);
         }
 
-        var sliding = slot.Between[0];
+        var sliding = slot.Plug;
         while (map.Part(sliding).MountedOn is { } carrier && !map.MovingWith(carrier).Contains(slot.Socket))
         {
             sliding = carrier;
@@ -845,7 +838,7 @@ public sealed class Simulation
 
             foreach (
                 var j in map.Joints.Where(j =>
-                    Crosses(j.Between[0], j.Between[1]) && !kept.Contains(j.Id) && j.Id != map.Isolation && found.Add(j)
+                    Crosses(j.Plug, j.Socket) && !kept.Contains(j.Id) && j.Id != map.Isolation && found.Add(j)
                 )
             )
             {

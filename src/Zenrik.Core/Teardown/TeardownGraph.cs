@@ -83,7 +83,7 @@ public sealed class TeardownGraph
         var physics = Physics(map, Covers.OrWhatCarriesThem);
         var isolate = Act.Isolate(map.Isolation);
         var towards = QuickestWayTo(map, isolate);
-        var plugged = map.Part(map.Joint(map.Isolation).Between[0]);
+        var plugged = map.Part(map.Joint(map.Isolation).Plug);
         // An external battery is taken off altogether, not just slid off its contacts.
         Requirement[] isolated =
         [
@@ -292,7 +292,7 @@ public sealed class TeardownGraph
                     moving: moving
                 ),
             ];
-            var joints = map.Joints.Where(j => Leaves(j.Between[0], j.Between[1])).ToList();
+            var joints = map.Joints.Where(j => Leaves(j.Plug, j.Socket)).ToList();
             // Once it lies aside, only the joints that keep it are still in the way of lifting it out.
             Act[] aside = [.. p.Ways.Where(w => w.SetsAside).Select(w => Act.Remove(p.Id, w))];
             foreach (var act in Removing(p))
@@ -457,7 +457,7 @@ public sealed class TeardownGraph
     /// <summary>Contacts slide apart only with the whole part, so what holds that goes first.</summary>
     private static IEnumerable<Act> HeldOn(ServiceMap map, Joint contacts)
     {
-        var sliding = contacts.Between[0];
+        var sliding = contacts.Plug;
         while (map.Part(sliding).MountedOn is { } carrier && !map.MovingWith(carrier).Contains(contacts.Socket))
         {
             sliding = carrier;

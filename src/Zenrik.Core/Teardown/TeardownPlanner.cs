@@ -34,26 +34,9 @@ public static class TeardownPlanner
             return new Refusal(RefusalReason.Conflict, "Nothing on this map makes that possible.");
         }
 
-        var replaced = map.Replaced(goals).Select(a => a.Part).ToHashSet();
-        List<PartId> cleaned =
-        [
-            .. Reached(map, taken, basis.Practice).Concat(goals.OfType<Goal.Clean>().Select(g => g.Part)).Distinct(),
-        ];
-        var checks = ChecksAfter(map, taken, cleaned, goals);
-        List<Act> acts = [.. map.Preparations.Where(p => IsCalledFor(p, checks)).Select(Act.Prepare)];
-        foreach (var act in taken)
-        {
-            acts.Add(act);
-            if (act.Kind == ActKind.LiftOut && replaced.Contains(act.Part) && !map.Vacant.Contains(act.Part))
-            {
-                acts.Add(Act.ReadRemoved(act.Part));
-            }
-        }
-
-        acts.AddRange(cleaned.Select(Act.BlowClean));
-        acts.AddRange(WayBack(map, taken, replaced, basis.Practice));
-        acts.AddRange(CloseOut(map, checks, replaced, basis.Practice));
-        return Restore(map, goals, acts, basis, gap);
+        // A plan is a continuation from nothing.
+        var job = new Completion(map, [.. goals.Select(g => new StandingGoal(g))], [], basis.Practice);
+        return Restore(map, goals, job.Of([], taken), basis, gap);
     }
 
     /// <summary>Plans what remains of a job from wherever it stands.</summary>
@@ -202,138 +185,6 @@ public static class TeardownPlanner
             || !map.WithCarriers(display.Id).Any(off.Contains);
     }
 
-    /// <summary>Parts that gather dust and are reached, where the house cleans while inside.</summary>
-    internal static IEnumerable<PartId> Reached(ServiceMap map, IReadOnlyList<Act> taken, HousePractice practice)
-    {
-        if (practice.Of(RuleBook.Cleaning) == Cleaning.WhenAsked || !taken.Any(a => a.Kind == ActKind.Isolate))
-        {
-            return [];
-        }
-
-        var gone = taken
-            .Where(a => a.Kind is ActKind.LiftOut or ActKind.SetAside)
-            .SelectMany(a => map.MovingWith(a.Part))
-            .ToHashSet();
-        return map
-            .Parts.Where(p =>
-                p.Dusty && (gone.Contains(p.Id) || (p.BlockedBy.Count > 0 && p.BlockedBy.All(gone.Contains)))
-            )
-            .Select(p => p.Id);
-    }
-
-    /// <summary>The reverse of the way out, with the acts that only putting together needs.</summary>
-    private static IEnumerable<Act> WayBack(
-        ServiceMap map,
-        IReadOnlyList<Act> taken,
-        HashSet<PartId> replaced,
-        HousePractice practice
-    )
-    {
-        var testsEarly = TestsBeforeCover(map, practice);
-        foreach (var act in taken.Reverse())
-        {
-            if (act.Kind == ActKind.LiftOut)
-            {
-                if (replaced.Contains(act.Part))
-                {
-                    yield return Act.ReadFitted(act.Part);
-                }
-
-                if (CopiedFirst(map, act.Part, replaced, practice))
-                {
-                    yield return Act.FillDrive(act.Part);
-                }
-
-                if (map.Part(act.Part).Thermal is not null)
-                {
-                    yield return Act.CleanAndPaste(act.Part);
-                }
-            }
-
-            yield return act.Reverse!.Value;
-            if (act.Kind == ActKind.Isolate && testsEarly)
-            {
-                yield return Act.PowerTest;
-            }
-        }
-
-        if (taken.Any(a => a.Kind == ActKind.Isolate) && !testsEarly)
-        {
-            yield return Act.PowerTest;
-        }
-    }
-
-    /// <summary>An external battery goes in when everything else is closed: there is no before.</summary>
-    internal static bool TestsBeforeCover(ServiceMap map, HousePractice practice) =>
-        practice.Of(RuleBook.PowerTest) == PowerTest.BeforeCover
-        && !TeardownGraph.IsOutside(map, Act.Isolate(map.Isolation));
-
-    /// <summary>The checks a job calls for: by what was opened, cleaned and pasted, and by what was exchanged.</summary>
-    private static HashSet<CheckId> ChecksAfter(
-        ServiceMap map,
-        IEnumerable<Act> taken,
-        IEnumerable<PartId> cleaned,
-        IReadOnlyList<Goal> goals
-    ) =>
-        [
-            .. taken
-                .Concat(cleaned.Select(Act.BlowClean))
-                .Select(a => CalledForBy(map, a))
-                .OfType<CheckId>()
-                .Concat(map.Replaced(goals).SelectMany(a => a.After)),
-        ];
-
-    /// <summary>The check an act calls for; null when none.</summary>
-    internal static CheckId? CalledForBy(ServiceMap map, Act act) =>
-        act.Kind switch
-        {
-            ActKind.Open or ActKind.Isolate => map.Joint(act.Joint).Check,
-            ActKind.BlowClean => map.Part(act.Part).Check,
-            // It comes back with new paste.
-            ActKind.LiftOut when map.Part(act.Part).Thermal is not null => map.Part(act.Part).Check,
-            _ => null,
-        };
-
-    /// <summary>What is put back afterwards is saved or noted before; everything else is always done.</summary>
-    internal static bool IsCalledFor(Preparation preparation, IReadOnlySet<CheckId> checks) =>
-        preparation.For.Count == 0 || preparation.For.Any(checks.Contains);
-
-    /// <summary>
-    /// The close-out: first what firmware has to know again, then what comes onto new drives, and only then the installed
-    /// system is started and everything tried.
-    /// </summary>
-    internal static IEnumerable<Act> CloseOut(
-        ServiceMap map,
-        IReadOnlySet<CheckId> checks,
-        IReadOnlySet<PartId> replaced,
-        HousePractice practice
-    )
-    {
-        var called = map.Checks.Where(c => checks.Contains(c.Id)).ToLookup(c => c.BeforeStart, c => Act.Check(c.Id));
-        return called[true]
-            .Concat(
-                map.Parts.Select(p => p.Id)
-                    .Where(p => replaced.Contains(p) && TakesOver(map, p) && !CopiedFirst(map, p, replaced, practice))
-                    .Select(Act.FillDrive)
-            )
-            .Concat(called[false]);
-    }
-
-    /// <summary>True for a new drive that gets the old one's content before it goes in.</summary>
-    internal static bool CopiedFirst(
-        ServiceMap map,
-        PartId part,
-        IReadOnlySet<PartId> replaced,
-        HousePractice practice
-    ) => replaced.Contains(part) && TakesOver(map, part) && practice.Of(RuleBook.DriveContent) == DriveContent.Copy;
-
-    /// <summary>A drive that comes instead of another; one more beside it is set up by its user.</summary>
-    private static bool TakesOver(ServiceMap map, PartId part) =>
-        IsOf(map, part, SpecificationKind.Drive) && !map.Vacant.Contains(part);
-
-    private static bool IsOf(ServiceMap map, PartId part, SpecificationKind kind) =>
-        map.Part(part).Slot is { } slot && map.Specifications.Any(s => s.Slot == slot && s.Kind == kind);
-
     private static Stage StageOf(Act act, Stage before, HousePractice practice) =>
         act.Kind switch
         {
@@ -439,7 +290,7 @@ public static class TeardownPlanner
                 or ActKind.PutBack
                 or ActKind.ReadRemoved
                 or ActKind.ReadFitted
-            && (IsOf(map, act.Part, SpecificationKind.CoinCell) || CalledCoinCell(map.Part(act.Part).Name));
+            && (map.Takes(act.Part, SpecificationKind.CoinCell) || CalledCoinCell(map.Part(act.Part).Name));
 
     /// <summary>On a machine without a map nothing but what it is called says what a part is.</summary>
     private static bool CalledCoinCell(string name) =>

@@ -57,7 +57,7 @@ public sealed class WrittenOrderTests
             (4, Drive.PH00, 3.5, "Battery")
         );
         map.Joints.Single(j => j.Name == "Touchpad ribbon").Kind.ShouldBe(JointKind.FlipLockRibbon);
-        map.Part(map.Joints.Single(j => j.Name == "Touchpad ribbon").Between[0]).Name.ShouldBe("Touchpad");
+        map.Part(map.Joints.Single(j => j.Name == "Touchpad ribbon").Plug).Name.ShouldBe("Touchpad");
         var plan = TeardownPlanner.Plan(map, [new Goal.Replace(AssemblyId.Of("battery"))]).Value;
         // The ribbon was off before the battery on paper: until somebody does without it, it goes first.
         var acts = plan.Acts.ToList();

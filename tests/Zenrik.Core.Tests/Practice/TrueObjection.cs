@@ -34,7 +34,7 @@ internal static class TrueObjection
                 && (moving.Count == 0 || Touches(f.Holds, f.Into)),
             Against.Joint => !off.Contains(thing!)
                 && map.Joint(JointId.Of(thing!)) is var j
-                && Touches(j.Between[0], j.Between[1]),
+                && Touches(j.Plug, j.Socket),
             Against.Tie => !off.Contains(thing!)
                 && map.Tie(TieId.Of(thing!)) is var t
                 && (moving.Count == 0 || Touches(t.Of, t.On)),

@@ -47,7 +47,7 @@ public sealed class PlannerTests
                 // ever does, and is content with an external battery that is slid off its contacts. What rides on a part that is
                 // out could be held either way; the planner turns the machine for it as if it were in.
                 ActKind[] exempt = [ActKind.ReadRemoved, ActKind.BlowClean, ActKind.Isolate, ActKind.TurnOver];
-                var battery = Act.LiftOut(c.Map.Joint(c.Map.Isolation).Between[0]);
+                var battery = Act.LiftOut(c.Map.Joint(c.Map.Isolation).Plug);
                 foreach (
                     var dropped in acts.Take(plan.OutCount)
                         .Where(a => !exempt.Contains(a.Kind) && a with { Way = null } != battery)

@@ -35,7 +35,7 @@ internal sealed class EveryState
         acts = [.. problem.Acts];
         outside = Mask(acts.Where(problem.IsOutside));
         towards = Mask(problem.Graph.TowardsIsolation);
-        var plugged = map.Part(map.Joint(map.Isolation).Between[0]);
+        var plugged = map.Part(map.Joint(map.Isolation).Plug);
         isolated = Mask([Act.Isolate(map.Isolation)]);
         unplugged = plugged.Outside ? Mask(TeardownGraph.Lifting(plugged)) : isolated;
         leadsFirst =

@@ -181,7 +181,7 @@ internal static class MutatedMap
             {
                 Id = JointId.Of($"new-end-{number}"),
                 Name = $"new end {number}",
-                Between = [joint.Between[1], joint.Between[0]],
+                Between = [joint.Socket, joint.Plug],
                 OtherEnd = joint.Id,
                 Under = random.Next(2) == 0 ? [] : [map.Parts[random.Next(map.Parts.Count)].Id],
                 Side = side,
@@ -240,7 +240,7 @@ internal static class MutatedMap
     {
         var leaving = map.MovingWith(part.Id);
         var across = map
-            .Joints.Where(j => leaving.Contains(j.Between[0]) != leaving.Contains(j.Between[1]))
+            .Joints.Where(j => leaving.Contains(j.Plug) != leaving.Contains(j.Socket))
             .Select(j => j.Id)
             .Where(_ => random.Next(3) > 0)
             .ToList();
