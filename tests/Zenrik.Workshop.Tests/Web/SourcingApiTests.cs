@@ -5,7 +5,6 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Sourcing;
 using Zenrik.Workshop.People;
-using Zenrik.Workshop.Sourcing;
 
 namespace Zenrik.Workshop.Tests.Web;
 
@@ -22,20 +21,7 @@ public sealed class SourcingApiTests(TemplateDatabase template)
     {
         await using var program = await RunningProgram.On(template);
         var book = program.Book;
-        var terms = new KeptTerms
-        {
-            Currency = "GBP",
-            Freight = [new KeptFreight("post", 1, 0, [DayOfWeek.Monday], 1)],
-        };
-        var tern = (
-            await book.Do<KeepSuppliers, Outcome<Guid>>(k => k.Add("Tern & Sons", null, terms, book.Lead))
-        ).Value;
-        _ = (
-            await book.Do<KeepSuppliers, Outcome<string>>(k =>
-                k.Price(tern, new KeptPrice(Number, PartGrade.Brand, 1), book.Lead)
-            )
-        ).Value;
-        await book.Sql($"UPDATE catalogue_numbers SET minimum_level = 90, order_up_to = 95 WHERE number = '{Number}'");
+        var tern = await book.Tern(Number, PartGrade.Brand);
 
         using var reader = await With("stores");
         using var buyer = await With("counter");
