@@ -83,7 +83,7 @@ public static class RepairLife
     /// <param name="end">How it is to end.</param>
     /// <returns>Null when it can.</returns>
     public static Refusal? MayEnd(string code, RepairState from, RepairEnd end) =>
-        EndsFrom[end].Contains(from) ? null : Never(code, from, $"closed as {Name(end)}");
+        EndsFrom[end].Contains(from) ? null : Never(code, from, $"closed as “{Name(end)}”");
 
     /// <summary>Whether an ended repair may be taken up again where it ended.</summary>
     /// <param name="code">Names the repair in the sentence.</param>
@@ -113,7 +113,8 @@ public static class RepairLife
     private static Refusal Never(string code, RepairState from, string to) =>
         new(RefusalReason.Conflict, $"{code} is {Name(from)}; from there it does not become {to}.");
 
-    private static string Name(RepairState state) =>
+    /// <summary>"on the bench": the state within a sentence, on every page and in every answer.</summary>
+    public static string Name(RepairState state) =>
         state switch
         {
             RepairState.Open => "open",
@@ -124,16 +125,17 @@ public static class RepairLife
             _ => throw new ArgumentOutOfRangeException(nameof(state)),
         };
 
-    private static string Name(RepairEnd end) =>
+    /// <summary>"no fault found": how it ended, everywhere but in the letter to its user.</summary>
+    public static string Name(RepairEnd end) =>
         end switch
         {
             RepairEnd.Exchanged => "exchanged",
-            RepairEnd.Cured => "cured",
-            RepairEnd.NoFaultFound => "without a fault found",
-            RepairEnd.Elsewhere => "somebody else's",
+            RepairEnd.Cured => "cured without a part",
+            RepairEnd.NoFaultFound => "no fault found",
+            RepairEnd.Elsewhere => "the cause lies elsewhere",
             RepairEnd.SentAway => "sent away",
             RepairEnd.Retired => "retired",
-            RepairEnd.Serviced => "serviced",
+            RepairEnd.Serviced => "serviced, nothing exchanged",
             _ => throw new ArgumentOutOfRangeException(nameof(end)),
         };
 }

@@ -106,7 +106,7 @@ public sealed class EndTriage(WorkshopDb db, TriageOf triage, TimeProvider clock
 
             return end == TriageStanding.NotExplained ? $"{repair.Code} is not explained; a lead decides."
                 : closing is null ? $"To act on: {found.Name}."
-                : $"{repair.Code} is closed: {Words(closing.Value)}.";
+                : $"{repair.Code} is closed: {RepairLife.Name(closing.Value)}.";
         }
     }
 
@@ -139,20 +139,6 @@ public sealed class EndTriage(WorkshopDb db, TriageOf triage, TimeProvider clock
             return "Testing goes on.";
         }
     }
-
-    /// <summary>"no fault found".</summary>
-    public static string Words(RepairEnd end) =>
-        end switch
-        {
-            RepairEnd.Exchanged => "exchanged",
-            RepairEnd.Cured => "cured without a part",
-            RepairEnd.NoFaultFound => "no fault found",
-            RepairEnd.Elsewhere => "the cause lies elsewhere",
-            RepairEnd.SentAway => "sent away",
-            RepairEnd.Retired => "retired",
-            RepairEnd.Serviced => "serviced, nothing exchanged",
-            _ => throw new ArgumentOutOfRangeException(nameof(end)),
-        };
 
     private static string? Of(TriageView view, FaultNature nature) =>
         view.Network.Faults.FirstOrDefault(f => f.Nature == nature)?.Id;

@@ -34,7 +34,7 @@ public sealed class TriageModel(
     public OutsideChoice? Outside { get; private set; }
 
     public string Ended =>
-        View.Repair.End is { } end ? $"Ended: {EndTriage.Words(end)}."
+        View.Repair.End is { } end ? $"Ended: {RepairLife.Name(end)}."
         : View.Repair.TriageEnd == TriageStanding.BeyondBench ? "Beyond the bench: a specialist, or a new board."
         : View.Repair.TriageEnd == TriageStanding.NotExplained ? View.Repair.Decided ?? "Nothing known explains it."
         : View.Repair.State == RepairState.Stopped ? "Set apart: see the repair's page."
