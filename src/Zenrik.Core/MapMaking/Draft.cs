@@ -230,6 +230,21 @@ public sealed class Draft
             Statement.Joins s when s.Plug == s.Socket => Conflict("A joint connects two different parts."),
             Statement.Holds s when StillOn(Act.Parse(s.What), s.Part) is { } on => on,
             Statement.Joins s when StillOn(Joint(s.Joint), s.Plug, s.Socket) is { } on => on,
+            Statement.Lead s when Known($"open:{s.Joint}") is { } unknown => unknown,
+            Statement.Lead { Other: { } far } when Known($"open:{far}") is { } unknown => unknown,
+            Statement.Lead { Other: not null } s
+                when new[] { s.Socket, s.OtherSocket }.FirstOrDefault(p => !IsPart(p) && p != Machine.Value)
+                    is { } part => NoPart(part),
+            Statement.Lead { Other: { } far } s when far == s.Joint || s.Socket == s.OtherSocket => Conflict(
+                "A lead has two ends, each in a part of its own."
+            ),
+            Statement.Lead { Other: { } far } s
+                when new[] { s.Socket, s.OtherSocket }.FirstOrDefault(p =>
+                    !ComesApart(Joint(s.Joint), Joint(far), PartId.Of(p))
+                )
+                    is { } part => Conflict(
+                $"In some session {Wording.The(Name($"lift-out:{part}"))} came out with both ends still in, so they are no lead between these."
+            ),
             Statement.Rides s when !IsPart(s.Part) => NoPart(s.Part),
             Statement.Rides { On: { } on } when !IsPart(on) => NoPart(on),
             Statement.Rides { On: { } on } s when Chain(PartId.Of(on)).Contains(PartId.Of(s.Part)) => Conflict(
@@ -473,13 +488,15 @@ public sealed class Draft
                     );
                     break;
                 case ActKind.Open or ActKind.Isolate:
+                    var loose = LeadOf(act);
                     joints.Add(
                         new Joint
                         {
                             Id = act.Joint,
                             Name = act == Isolate ? "battery plug" : NameOf(act),
                             Kind = KindOf(act) ?? JointKind.WirePlug,
-                            Between = [.. Ends(act, KindOf(act) ?? JointKind.WirePlug)],
+                            Between = loose?.Ends ?? [.. Ends(act, KindOf(act) ?? JointKind.WirePlug)],
+                            OtherEnd = loose?.Other.Joint,
                             Under = Under(act),
                             Side = side,
                             At = Place(act)?.At is [var place, ..] ? place : tray.Row(1)[0],
@@ -555,6 +572,7 @@ public sealed class Draft
             waits.AddRange(
                 order
                     .OneOrOther(act, [.. opened.Where(j => EndsOf(j).Contains(act.Part))])
+                    .Where(pair => LeadOf(pair.One)?.Other != pair.Other)
                     .Select(pair => Wait(act, pair.One, [pair.Other]))
             );
             if (slot is not null)
@@ -688,6 +706,38 @@ public sealed class Draft
     private JointKind? KindOf(Act act) =>
         Last<Statement.Opens>(s => s.Joint == act.Target)?.Kind
         ?? (named.TryGetValue(act, out var things) ? Most(things.Select(t => t.Joint)) : null);
+
+    /// <summary>The other end of the loose lead a joint is said to be an end of, and the parts it joins; null: of none.</summary>
+    private (Act Other, JointEnds Ends)? LeadOf(Act act)
+    {
+        Statement.Lead? Said(Act joint) =>
+            Last<Statement.Lead>(s => s.Joint == joint.Target || s.Other == joint.Target);
+        if (act.Kind != ActKind.Open || Said(act) is not { Other: { } far } said)
+        {
+            return null;
+        }
+
+        var isOther = far == act.Target;
+        var other = Act.Open(JointId.Of(isOther ? said.Joint : far));
+        var (socket, plug) = isOther ? (said.OtherSocket, said.Socket) : (said.Socket, said.OtherSocket);
+        var ends = new JointEnds(PartId.Of(plug), PartId.Of(socket));
+        // What is said of the other since, and sessions that did otherwise, count more.
+        return
+            order.Acts.Contains(other) && ReferenceEquals(Said(other), said) && ends.All(p => ComesApart(act, other, p))
+            ? (other, ends)
+            : null;
+    }
+
+    /// <summary>True where a part never came out with both ends of a lead still in.</summary>
+    private bool ComesApart(Act end, Act other, PartId part)
+    {
+        var lift = Act.LiftOut(part);
+        return part == Machine
+            || !order.Acts.Contains(lift)
+            || order.WaitsOf(lift).Contains(end)
+            || order.WaitsOf(lift).Contains(other)
+            || order.OneOrOther(lift, [end, other]).Any();
+    }
 
     /// <summary>The part, where a thing was off in every session that lifted it: only then does the thing hold it.</summary>
     private PartId? Sure(Act act, PartId? part) =>

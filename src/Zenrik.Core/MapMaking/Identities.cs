@@ -74,6 +74,14 @@ internal sealed class Identities
             Statement.Joins s => IsThere(s.Plug) && IsThere(s.Socket)
                 ? new Statement.Joins(Joint(s.Joint), Part(s.Plug), Part(s.Socket))
                 : null,
+            Statement.Lead s => IsThere(s.Socket) && IsThere(s.OtherSocket)
+                ? new Statement.Lead(
+                    Joint(s.Joint),
+                    s.Other is { } other ? Joint(other) : null,
+                    Part(s.Socket),
+                    Part(s.OtherSocket)
+                )
+                : null,
             Statement.Rides s => IsThere(s.Part) && (s.On is null || IsThere(s.On))
                 ? new Statement.Rides(Part(s.Part), s.On is { } on ? Part(on) : null)
                 : null,

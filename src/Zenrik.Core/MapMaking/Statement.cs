@@ -16,6 +16,7 @@ namespace Zenrik.Core.MapMaking;
 [JsonDerivedType(typeof(CannotTell), "cannot-tell")]
 [JsonDerivedType(typeof(Holds), "holds")]
 [JsonDerivedType(typeof(Joins), "joins")]
+[JsonDerivedType(typeof(Lead), "lead")]
 [JsonDerivedType(typeof(Rides), "rides")]
 [JsonDerivedType(typeof(Brings), "brings")]
 [JsonDerivedType(typeof(InSlot), "in-slot")]
@@ -59,6 +60,12 @@ public abstract record Statement
 
     /// <summary>The two parts a joint connects: whose plug it is, then which has the socket.</summary>
     public sealed record Joins(string Joint, string Plug, string Socket) : Statement;
+
+    /// <summary>Two joints are the two ends of one loose lead: one of them is opened, whichever.</summary>
+    /// <param name="Other">The joint at the other end; null: the joint is no end of a lead after all.</param>
+    /// <param name="Socket">The part that has the socket of the joint.</param>
+    /// <param name="OtherSocket">The part that has the socket of the other.</param>
+    public sealed record Lead(string Joint, string? Other, string Socket, string OtherSocket) : Statement;
 
     /// <summary>What a part rides on; null: on nothing.</summary>
     public sealed record Rides(string Part, string? On) : Statement;

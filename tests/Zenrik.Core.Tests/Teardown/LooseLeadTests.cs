@@ -91,9 +91,26 @@ public sealed class LooseLeadTests
         var learner = new Learner(Machine);
         var atTouchpad = learner.Work(Touchpad, 1, 0);
         var atBoard = new Learner(Maps.SandpiperWhole).Work(Touchpad, 1, 1);
-        var draft = new Draft(Machine.Model, [atTouchpad, atBoard], []);
+        var fan = learner.Work(PartId.Of("fan"), 1, 2);
+        var draft = new Draft(Machine.Model, [atTouchpad, atBoard, fan], []);
         var plan = TeardownPlanner.Plan(draft.Map, [new Goal.LiftOut(Touchpad)]).Value;
         learner.Refuses(plan).ShouldBeNull();
+
+        // Said to be one lead, it is that in the map too, until a session does without both.
+        var said = new Statement.Lead(AtBoard.Target, AtTouchpad.Target, "machine", Touchpad.Value);
+        draft.Refuse(said with { Other = AtBoard.Target })!.Message.ShouldContain("two ends");
+        draft.Refuse(said with { Other = "gill-plug" })!.Reason.ShouldBe(RefusalReason.NotFound);
+        draft.Refuse(said with { OtherSocket = "gills" })!.Reason.ShouldBe(RefusalReason.NotFound);
+        draft.Refuse(said with { Other = "fan-plug" })!.Message.ShouldContain("both ends still in");
+        draft.Refuse(said).ShouldBeNull();
+        var lead = draft.With(said).Map;
+        lead.OtherEnd(AtBoard.Joint)!.Id.ShouldBe(AtTouchpad.Joint);
+        (lead.Joint(AtBoard.Joint).Socket, lead.Joint(AtTouchpad.Joint).Socket).ShouldBe(
+            (PartId.Of("machine"), Touchpad)
+        );
+        ServiceMapRules.Check("draft", lead).ShouldBeEmpty();
+        learner.Refuses(TeardownPlanner.Plan(lead, [new Goal.LiftOut(Touchpad)]).Value).ShouldBeNull();
+        draft.With(said).With(said with { Other = null }).Map.OtherEnd(AtBoard.Joint).ShouldBeNull();
 
         // So does the draft of a like model.
         var copy = new Draft(Machine.Model, [], [], new CopiedMap(Machine));

@@ -132,6 +132,9 @@ public sealed class DraftModel(ViewDraft drafts, SayOfModel say, PlanFor plans) 
             Statement.Holds s => $"{Name(s.What)} hold {Wording.The(Part(s.Part))}",
             Statement.Joins s =>
                 $"{Name($"open:{s.Joint}")} joins {Wording.The(Part(s.Plug))} and {Wording.The(Part(s.Socket))}",
+            Statement.Lead { Other: { } far } s =>
+                $"{Name($"open:{s.Joint}")} and {Name($"open:{far}")} are the two ends of one lead",
+            Statement.Lead s => $"{Name($"open:{s.Joint}")} is no end of a loose lead",
             Statement.Rides { On: { } on } s => $"{Part(s.Part)} rides on {Wording.The(Part(on))}",
             Statement.Rides s => $"{Part(s.Part)} rides on nothing",
             Statement.Brings { Does: true } s => $"a new {Part(s.Part)} comes with {Wording.A(Part(s.What))}",

@@ -16,7 +16,7 @@ public sealed record SayForm
     /// <summary>The version of the draft the page showed.</summary>
     public int Seen { get; init; }
 
-    /// <summary>need-not, needs, cannot-tell, holds, joins, rides, in-slot, called, lies, measures, brings, screws, opens, same, absent, seen, firmware, moved, runs, drawn, stays or pictured.</summary>
+    /// <summary>need-not, needs, cannot-tell, holds, joins, lead, rides, in-slot, called, lies, measures, brings, screws, opens, same, absent, seen, firmware, moved, runs, drawn, stays or pictured.</summary>
     public string? Said { get; init; }
 
     public string? What { get; init; }
@@ -85,6 +85,12 @@ public sealed record SayForm
                 What,
                 Part,
                 Other
+            ),
+            "lead" when What is not null && Part is not null && After is not null => new Statement.Lead(
+                What,
+                string.IsNullOrEmpty(Other) ? null : Other,
+                Part,
+                After
             ),
             "rides" when Part is not null => new Statement.Rides(Part, string.IsNullOrEmpty(Other) ? null : Other),
             "brings" when Part is not null && Other is { Length: > 0 } && Does is { } does => new Statement.Brings(
