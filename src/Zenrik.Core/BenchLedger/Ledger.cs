@@ -170,6 +170,10 @@ public sealed class Ledger
         }
     }
 
+    /// <summary>The part that comes out with what is done now; null: none does.</summary>
+    public PartId? Lifting =>
+        Together.Select(s => s.Act).Where(a => a.Kind == ActKind.LiftOut).Select(a => (PartId?)a.Part).FirstOrDefault();
+
     /// <summary>What comes after <see cref="Together"/>, each with what is done in one go with it.</summary>
     /// <param name="most">How many of these to look ahead.</param>
     public IReadOnlyList<IReadOnlyList<PlanStep>> Soon(int most)

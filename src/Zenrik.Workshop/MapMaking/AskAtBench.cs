@@ -71,7 +71,7 @@ public sealed class AskAtBench(WorkshopDb db, IMemoryCache cache)
             }
         }
 
-        if (next.Kind != ActKind.LiftOut)
+        if (ledger.Lifting is not { } part)
         {
             return cache.Set<BenchQuestion?>(key, null, Kept);
         }
@@ -86,7 +86,7 @@ public sealed class AskAtBench(WorkshopDb db, IMemoryCache cache)
         var goals = draft
             .Map.Assemblies.Select(a => (a.Part, AtLeast + exchanged.GetValueOrDefault(draft.Map.Part(a.Part).Slot!)))
             .ToList();
-        var best = Questions.Best(draft, next, off.ToHashSet(), goals);
+        var best = Questions.Best(draft, Act.LiftOut(part), off.ToHashSet(), goals);
         if (!ledger.Plan.Map.IsFree() && best is not null && !IsDoubtful(ledger.Plan.Map, best.Wait))
         {
             best = null;
@@ -126,8 +126,8 @@ public sealed class AskAtBench(WorkshopDb db, IMemoryCache cache)
     public async Task<TransferQuestion?> Transfer(string modelCode, Ledger ledger, CancellationToken stop = default)
     {
         if (
-            ledger.Current?.Act is not { Kind: ActKind.LiftOut } next
-            || ledger.Plan.Replaced.FirstOrDefault(a => a.MovesOver.Contains(next.Part)) is not { } assembly
+            ledger.Lifting is not { } part
+            || ledger.Plan.Replaced.FirstOrDefault(a => a.MovesOver.Contains(part)) is not { } assembly
             || !(await db.Standing(stop)).Drafts.TryGetValue(modelCode, out var version)
         )
         {
@@ -135,13 +135,13 @@ public sealed class AskAtBench(WorkshopDb db, IMemoryCache cache)
         }
 
         var draft = await db.DraftOf(modelCode, version, stop);
-        return draft.Brings(assembly.Part, next.Part) is not null
+        return draft.Brings(assembly.Part, part) is not null
             ? null
             : new TransferQuestion(
                 assembly.Part,
                 draft.NameOf(Act.LiftOut(assembly.Part)),
-                next.Part,
-                draft.NameOf(next),
+                part,
+                draft.NameOf(Act.LiftOut(part)),
                 version
             );
     }
