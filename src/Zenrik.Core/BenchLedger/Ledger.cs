@@ -702,10 +702,11 @@ public sealed class Ledger
     /// <summary>A part is on the new assembly when it went back after the new one's number was read.</summary>
     private bool IsOnNew(Assembly assembly, Part part)
     {
+        // Put in since the old one is out, before the new one goes in or after.
         var done = DoneActs.ToList();
-        var read = done.FindLastIndex(a => a == Act.ReadFitted(assembly.Part));
-        return read >= 0
-            && done.FindLastIndex(a => a.Kind is ActKind.PutIn or ActKind.PutBack && a.Target == part.Id.Value) > read;
+        var off = done.FindLastIndex(a => a.Kind == ActKind.LiftOut && a.Part == assembly.Part);
+        return off >= 0
+            && done.FindLastIndex(a => a.Kind is ActKind.PutIn or ActKind.PutBack && a.Target == part.Id.Value) > off;
     }
 
     private Outcome<Ledger> Remark(PlanStep step, string text) =>
