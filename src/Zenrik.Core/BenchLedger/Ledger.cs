@@ -699,10 +699,9 @@ public sealed class Ledger
     private List<ToMove> NotMovedFor(Act act) =>
         act.Kind == ActKind.PutIn ? [.. ToMove.Where(m => m.Assembly.Part == act.Part && !m.ByAct && !m.Moved)] : [];
 
-    /// <summary>A part is on the new assembly when it went back after the new one's number was read.</summary>
+    /// <summary>A part is on the new assembly when it went in since the old one is out, before the new one goes in or after.</summary>
     private bool IsOnNew(Assembly assembly, Part part)
     {
-        // Put in since the old one is out, before the new one goes in or after.
         var done = DoneActs.ToList();
         var off = done.FindLastIndex(a => a.Kind == ActKind.LiftOut && a.Part == assembly.Part);
         return off >= 0

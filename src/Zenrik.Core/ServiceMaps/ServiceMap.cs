@@ -107,7 +107,8 @@ public sealed record ServiceMap
         Parts.Select(p => p.Slot).OfType<string>().Union(Specifications.Where(s => s.IsOutside).Select(s => s.Slot));
 
     /// <summary>What its charger must be; null where nobody has said.</summary>
-    public Specification.Charger? Charger() => Specifications.OfType<Specification.Charger>().FirstOrDefault();
+    public Specification.Charger? Charger() =>
+        Specifications.OfType<Specification.Charger>().FirstOrDefault(c => c.IsOutside);
 
     /// <summary>True for a part whose slot is said to take what is of a kind.</summary>
     public bool Takes(PartId part, SpecificationKind kind) =>

@@ -332,7 +332,7 @@ public sealed class Simulation
             {
                 var group = map.MovingWith(rider, Detached);
                 bool Ties(PartId a, PartId b) => group.Contains(a) && moving.Contains(b);
-                if (map.Joints.Any(j => Leads(j) && (Ties(j.Plug, j.Socket) || Ties(j.Socket, j.Plug))))
+                if (map.Joints.Any(j => Connects(j) && (Ties(j.Plug, j.Socket) || Ties(j.Socket, j.Plug))))
                 {
                     along.Add(rider);
                     moving.UnionWith(group);
@@ -369,7 +369,7 @@ public sealed class Simulation
 
         var whole = GoingAlong(part.Id).SelectMany(a => map.MovingWith(a, Detached)).Concat(moving).ToHashSet();
         var joint = map.Joints.FirstOrDefault(j =>
-            Leads(j) && way?.Keeps.Contains(j.Id) != true && whole.Contains(j.Plug) != whole.Contains(j.Socket)
+            Connects(j) && way?.Keeps.Contains(j.Id) != true && whole.Contains(j.Plug) != whole.Contains(j.Socket)
         );
         if (joint is not null)
         {
@@ -580,11 +580,12 @@ public sealed class Simulation
     private Objection? Apart(Joint j) => Reached(j.Plug, j) == Reached(j.Socket, j) ? null : Apart(j.Plug, j.Socket);
 
     /// <summary>What keeps a plug from its socket: the other part is elsewhere, unless the lead is free of that at its other end.</summary>
-    private Objection? Away(Joint j) => map.OtherEnd(j.Id) is { } other && open.Contains(other.Id) ? null : Apart(j);
+    private Objection? Away(Joint j) => IsLooseBeyond(j) ? null : Apart(j);
 
     /// <summary>True while a joint ties its two parts together: closed, at both ends of the lead.</summary>
-    private bool Leads(Joint j) =>
-        !open.Contains(j.Id) && !(map.OtherEnd(j.Id) is { } other && open.Contains(other.Id));
+    private bool Connects(Joint j) => !open.Contains(j.Id) && !IsLooseBeyond(j);
+
+    private bool IsLooseBeyond(Joint j) => map.OtherEnd(j.Id) is { } other && open.Contains(other.Id);
 
     private Objection NotInPlace(PartId part) =>
         new(Against.NotInPlace, $"{part}", $"{Upper(map.Part(part).Name)} is not in its place.");

@@ -378,20 +378,14 @@ public sealed class TeardownGraph
             ];
         }
 
-        // Open at this end or the other, or kept by something that was set aside on it before its carrier leaves and that stays behind then: what
-        // it keeps to what leaves must be open. An OR of ANDs, multiplied out.
+        // Open at this end or the other, or kept by something that was set aside on it before its carrier leaves and that
+        // stays behind then: what it keeps to what leaves must be open. An OR of ANDs, multiplied out.
         IEnumerable<Requirement> Parted(Joint joint, PartId leaving)
         {
             var moving = map.MovingWith(leaving);
             IEnumerable<Act[]> ways =
             [
-                [Opening(map, joint.Id)],
-                .. map.OtherEnd(joint.Id) is { } other
-                    ?
-                    [
-                        [Opening(map, other.Id)],
-                    ]
-                    : Array.Empty<Act[]>(),
+                .. Parting(map, joint).Select(a => new[] { a }),
                 .. joint
                     .Between.Where(moving.Contains)
                     .SelectMany(map.WithCarriers)
@@ -446,12 +440,17 @@ public sealed class TeardownGraph
         var leads = map.Part(card).Ways.Any(w => w.SetsAside)
             ? []
             : map.Joints.Where(j => j.Between.Contains(card) && !j.Kind.IsSlot());
-        return screws.Concat(
-            leads.Select(j => new Requirement([
-                Opening(map, j.Id),
-                .. map.OtherEnd(j.Id) is { } other ? [Opening(map, other.Id)] : Array.Empty<Act>(),
-            ]))
-        );
+        return screws.Concat(leads.Select(j => new Requirement([.. Parting(map, j)])));
+    }
+
+    /// <summary>The acts that part what a joint connects: it is opened, or the other end of its lead.</summary>
+    private static IEnumerable<Act> Parting(ServiceMap map, Joint joint)
+    {
+        yield return Opening(map, joint.Id);
+        if (map.OtherEnd(joint.Id) is { } other)
+        {
+            yield return Opening(map, other.Id);
+        }
     }
 
     /// <summary>Contacts slide apart only with the whole part, so what holds that goes first.</summary>

@@ -4,6 +4,7 @@ using Zenrik.Core.BenchLedger;
 using Zenrik.Core.MapMaking;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Repairs;
+using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Stock;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.BenchLedger;
@@ -236,19 +237,28 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, ServiceMapShelf 
     /// <summary>What a new part brought is in the unit by no number anybody has read; what was there left on the old one.</summary>
     private async Task LeaveWithTheOld(Repair repair, Plan plan, Occasion occasion, CancellationToken stop)
     {
-        foreach (var assembly in plan.Replaced)
+        string? SlotOf(PartId part) => plan.Map.Part(part).Slot;
+        // What is exchanged by itself besides has a number of its own, read on the new one.
+        var exchanged = plan.Replaced.Select(a => SlotOf(a.Part)).ToHashSet();
+        var brought = plan
+            .Replaced.SelectMany(a => a.Brings.Select(p => (Slot: SlotOf(p), On: a.Name)))
+            .Where(b => b.Slot is not null && !exchanged.Contains(b.Slot))
+            .DistinctBy(b => b.Slot)
+            .ToDictionary(b => b.Slot!, b => b.On);
+        if (brought.Count == 0)
         {
-            List<string> slots = [.. assembly.Brings.Select(p => plan.Map.Part(p).Slot).OfType<string>()];
-            var left = await db
-                .Items.Where(i => i.UnitId == repair.UnitId && slots.Contains(i.Slot!))
-                .ToListAsync(stop);
-            if (left.Count > 0)
-            {
-                var quarantine = await db.Bins.FirstAsync(b => b.Kind == BinKind.Quarantine, stop);
-                var on = occasion with { Note = $"on the old {assembly.Name}" };
-                db.Movements.AddRange(left.Select(i => i.MoveTo(quarantine, MovementReason.Removed, on)));
-            }
+            return;
         }
+
+        var quarantine = await db.Bins.FirstAsync(b => b.Kind == BinKind.Quarantine, stop);
+        var left = await db
+            .Items.Where(i => i.UnitId == repair.UnitId && brought.Keys.Contains(i.Slot!))
+            .ToListAsync(stop);
+        db.Movements.AddRange(
+            left.Select(i =>
+                i.MoveTo(quarantine, MovementReason.Removed, occasion with { Note = $"on the old {brought[i.Slot!]}" })
+            )
+        );
     }
 
     private async Task UseUp(Repair repair, Ledger ledger, Occasion occasion, CancellationToken stop)

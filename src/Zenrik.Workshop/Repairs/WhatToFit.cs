@@ -97,7 +97,7 @@ public sealed class WhatToFit(WorkshopDb db, FitOf fits, PlanFor plans)
             return null;
         }
 
-        var asks = passport.Model?.Specifications.FirstOrDefault(s => s.IsOutside && s.Slot == component.Id);
+        var asks = component.Id == Specification.Charger.Outside ? passport.Model?.Charger() : null;
         return new OutsideChoice(
             component,
             asks,

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Mvc;
 using Zenrik.Core;
 using Zenrik.Core.Repairs;
+using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Triage;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Repairs;
@@ -32,6 +33,15 @@ public sealed class TriageModel(
 
     /// <summary>What can be handed out, where the best act exchanges what is no part of the machine.</summary>
     public OutsideChoice? Outside { get; private set; }
+
+    /// <summary>What charger it takes, while its charger may be what is wrong; null: not said, or no matter.</summary>
+    public Specification.Charger? Charger =>
+        View.Repair.InTriage
+        && View.Advice.Faults.Any(f => f.Chance >= Doubtful && f.Fault.Component == Specification.Charger.Outside)
+            ? View.Passport.Model?.Charger()
+            : null;
+
+    private const double Doubtful = 0.01;
 
     public string Ended =>
         View.Repair.End is { } end ? $"Ended: {RepairLife.Name(end)}."

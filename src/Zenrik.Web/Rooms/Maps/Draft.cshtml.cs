@@ -88,7 +88,7 @@ public sealed class DraftModel(ViewDraft drafts, SayOfModel say, PlanFor plans) 
     {
         if (Takes(part.Slot) is { } takes)
         {
-            yield return Maps.Facts.Of(takes);
+            yield return SlotWords.Of(takes);
         }
         else if (part.Slot is { } slot && SlotFacts.KindOf(slot) is not null)
         {
@@ -156,7 +156,7 @@ public sealed class DraftModel(ViewDraft drafts, SayOfModel say, PlanFor plans) 
             Statement.Same s => $"{Plain(s.What)} is another name of {Wording.The(Name(s.As))}",
             Statement.Absent s => $"there is no {Plain(s.What)}",
             Statement.Seen s => $"{Name(s.What)} is here as well",
-            Statement.Takes s => $"what goes into {s.What.Slot}: {Maps.Facts.Of(s.What)}",
+            Statement.Takes s => $"what goes into {s.What.Slot}: {SlotWords.Of(s.What)}",
             Statement.Firmware { Offers.Count: 0 } => "the firmware offers nothing of its own",
             Statement.Firmware s =>
                 $"of the firmware: {string.Join("; ", FirmwareOffers.All.Where(o => s.Offers.Contains(o.Id)).Select(o => o.Name))}",

@@ -1,11 +1,10 @@
 using System.Globalization;
 using Zenrik.Core.ServiceMaps;
-using Zenrik.Web.Hosting;
 
-namespace Zenrik.Web.Rooms.Maps;
+namespace Zenrik.Web.Hosting;
 
-/// <summary>A specification in words.</summary>
-internal static class Facts
+/// <summary>What a slot takes, in words.</summary>
+internal static class SlotWords
 {
     public static string Of(Specification slot)
     {
