@@ -82,17 +82,18 @@ public sealed class TriageNetwork
     /// <summary>By test, then outcome, then fault.</summary>
     internal readonly double[][][] Chances;
 
-    internal readonly double[] TestMinutes;
-
     /// <summary>By remedy: the faults it may cure, and the chance of each.</summary>
     internal readonly int[][] Cured;
 
     internal readonly double[][] CureChance;
 
-    /// <summary>All cures, remedy after remedy; those of remedy r from <see cref="CuresFrom"/>[r] to [r + 1].</summary>
-    internal readonly (int Fault, double Chance)[] Cures;
+    // All cures, remedy after remedy; those of remedy r from curesFrom[r] to [r + 1].
+    private readonly (int Fault, double Chance)[] cures;
+    private readonly int[] curesFrom;
 
-    internal readonly int[] CuresFrom;
+    /// <summary>The faults that a remedy may cure, by index, and the chance of each.</summary>
+    internal ReadOnlySpan<(int Fault, double Chance)> CuresOf(int remedy) =>
+        cures.AsSpan(curesFrom[remedy]..curesFrom[remedy + 1]);
 
     /// <summary>By fault: the remedies that may cure it, and the chance of each.</summary>
     internal readonly (int Remedy, double Chance)[][] CuredBy;
@@ -104,11 +105,6 @@ public sealed class TriageNetwork
 
     /// <summary>Index of the fault that nothing is wrong; −1 when it is not among them.</summary>
     internal readonly int NothingWrong;
-
-    /// <summary>By fault: its cluster, from 0. Faults of different clusters share no remedy.</summary>
-    internal readonly int[] Cluster;
-
-    internal readonly int Clusters;
 
     internal readonly double[] RemedyMinutes;
 
@@ -131,14 +127,13 @@ public sealed class TriageNetwork
         Remedies = remedies;
         Prior = prior;
         Chances = chances;
-        TestMinutes = [.. tests.Select(t => t.Minutes)];
         Cured = [.. cures.Select(c => c.Index().Where(x => x.Item > 0).Select(x => x.Index).ToArray())];
         CureChance = [.. cures.Select(c => c.Where(x => x > 0).ToArray())];
-        Cures = [.. cures.SelectMany(c => c.Index().Where(x => x.Item > 0).Select(x => (x.Index, x.Item)))];
-        CuresFrom = new int[remedies.Length + 1];
+        this.cures = [.. cures.SelectMany(c => c.Index().Where(x => x.Item > 0).Select(x => (x.Index, x.Item)))];
+        curesFrom = new int[remedies.Length + 1];
         for (var r = 0; r < remedies.Length; r++)
         {
-            CuresFrom[r + 1] = CuresFrom[r] + Cured[r].Length;
+            curesFrom[r + 1] = curesFrom[r] + Cured[r].Length;
         }
 
         CuredBy =
@@ -150,7 +145,6 @@ public sealed class TriageNetwork
         Opens = [.. remedies.Select(r => r.Opens)];
         Lifts = [.. remedies.Select(r => r.Allows.Count > 0)];
         NothingWrong = Array.FindIndex(faults, f => f.Nature == FaultNature.None);
-        (Cluster, Clusters) = ClustersOf(faults.Length, Cured);
         RemedyMinutes = [.. remedies.Select(@case.Costs.Of)];
         FailureMinutes =
         [
@@ -166,30 +160,11 @@ public sealed class TriageNetwork
     {
         Case = like.Case with { MadeSafe = true };
         (Faults, Tests, Remedies, Prior, Chances) = (like.Faults, like.Tests, like.Remedies, like.Prior, like.Chances);
-        (TestMinutes, Cured, CureChance, Cures) = (like.TestMinutes, like.Cured, like.CureChance, like.Cures);
-        (CuresFrom, CuredBy, Opens, Lifts) = (like.CuresFrom, like.CuredBy, like.Opens, like.Lifts);
-        (NothingWrong, Cluster, Clusters) = (like.NothingWrong, like.Cluster, like.Clusters);
+        (Cured, CureChance, cures) = (like.Cured, like.CureChance, like.cures);
+        (curesFrom, CuredBy, Opens, Lifts) = (like.curesFrom, like.CuredBy, like.Opens, like.Lifts);
+        NothingWrong = like.NothingWrong;
         (RemedyMinutes, FailureMinutes) = (like.RemedyMinutes, like.FailureMinutes);
         (Forbidden, Hazards) = (like.Forbidden, like.Hazards);
-    }
-
-    private static (int[] Of, int Count) ClustersOf(int faults, int[][] cured)
-    {
-        var of = Enumerable.Range(0, faults).ToArray();
-        foreach (var shared in cured)
-        {
-            foreach (var fault in shared.Skip(1))
-            {
-                var (from, to) = (of[fault], of[shared[0]]);
-                for (var f = 0; f < faults; f++)
-                {
-                    of[f] = of[f] == from ? to : of[f];
-                }
-            }
-        }
-
-        var names = of.Distinct().ToList();
-        return ([.. of.Select(f => names.IndexOf(f))], names.Count);
     }
 
     public TriageCase Case { get; }
