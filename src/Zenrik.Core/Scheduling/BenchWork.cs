@@ -28,12 +28,20 @@ public sealed record BenchJob(
     int? Pin = null
 )
 {
+    /// <summary>The slots whose parts are exchanged.</summary>
+    public IReadOnlyList<string> Slots { get; init; } = [];
+
     /// <summary>Whole minutes that are laid out for it, at least one.</summary>
     public int Takes => Math.Max(1, (int)Math.Ceiling(Minutes.Expected));
 }
 
 /// <summary>Somebody who works at the bench.</summary>
-public sealed record BenchHand(Guid Id, string Name, Shifts Shifts);
+/// <param name="Leaves">What they do only where a person chose them for it.</param>
+public sealed record BenchHand(Guid Id, string Name, Shifts Shifts, LeftToOthers? Leaves = null)
+{
+    /// <summary>True when they may do a job: it was given to them, or to nobody and they leave no such work to others.</summary>
+    public bool May(BenchJob job) => job.Only is { } only ? only == Id : Leaves?.Covers(job) != true;
+}
 
 /// <summary>What a schedule costs: minutes too late, each by its weight; then, of two that cost the same, minutes until each is done.</summary>
 /// <remarks>Minutes are those at which anybody works: a night costs nothing, a day on which only others work does.</remarks>
@@ -142,7 +150,7 @@ public sealed class BenchWork
         var (laid, unplaced) = (new List<BenchJob>(), new List<(BenchJob, string)>());
         foreach (var job in jobs)
         {
-            var those = working.FindAll(h => job.Only is null || h.Id == job.Only);
+            var those = working.FindAll(h => h.May(job));
             var room = those.ConvertAll(h => h.Shifts.Minutes - h.Shifts.Before(job.Ready)).DefaultIfEmpty().Max();
             if (room >= job.Takes + setUpMinutes)
             {
@@ -181,13 +189,15 @@ public sealed class BenchWork
 
         string Why(BenchJob job, List<BenchHand> those) =>
             working.Count == 0 ? "Nobody has hours at the bench."
+            : those.Count == 0 && job.Only is null
+                ? $"{(working.Count == 1 ? $"{working[0].Name} leaves" : "All who have hours leave")} such work to others."
             : those.Count == 0
                 ? $"{all.Find(h => h.Id == job.Only)?.Name ?? "Whoever is to do it"} has no hours at the bench."
-            : $"It takes {job.Takes} minutes; {(job.Only is null ? "nobody has" : $"{those[0].Name} has not")} so many from when it can begin.";
+            : $"It takes {job.Takes} minutes; {(those.Count == working.Count && job.Only is null ? "nobody has" : those.Count > 1 ? "nobody who may do it has" : $"{those[0].Name} has not")} so many from when it can begin.";
     }
 
     /// <summary>True when somebody may do a job.</summary>
-    public bool May(int job, int hand) => Jobs[job].Only is null || Jobs[job].Only == Hands[hand].Id;
+    public bool May(int job, int hand) => Hands[hand].May(Jobs[job]);
 
     /// <summary>Minutes of a job after another; after none, or one on another model, with setting up.</summary>
     /// <param name="before">−1: it is the first.</param>

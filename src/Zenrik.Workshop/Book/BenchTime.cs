@@ -30,6 +30,18 @@ public sealed class Absence
     public required bool FromCalendar { get; init; }
 }
 
+/// <summary>Work that somebody leaves to others; see <see cref="LeftToOthers"/>. No row: nothing.</summary>
+public sealed class LeftWork
+{
+    public required Guid TechnicianId { get; init; }
+
+    /// <summary>Codes of models.</summary>
+    public required string[] Models { get; set; }
+
+    /// <summary>Slots, or what several begin with.</summary>
+    public required string[] Parts { get; set; }
+}
+
 /// <summary>A repair whose place in the order of whoever is to do it was chosen by a person.</summary>
 public sealed class BenchPin
 {
@@ -65,6 +77,7 @@ internal sealed class BenchHoursConfiguration
     : IEntityTypeConfiguration<BenchHours>,
         IEntityTypeConfiguration<Absence>,
         IEntityTypeConfiguration<BenchPin>,
+        IEntityTypeConfiguration<LeftWork>,
         IEntityTypeConfiguration<SolvedWork>
 {
     public void Configure(EntityTypeBuilder<BenchHours> builder)
@@ -94,6 +107,17 @@ internal sealed class BenchHoursConfiguration
         builder.ToTable("bench_pins");
         builder.HasKey(p => p.RepairId);
         builder.HasOne<Repair>().WithOne().HasForeignKey<BenchPin>(p => p.RepairId).OnDelete(DeleteBehavior.Restrict);
+    }
+
+    public void Configure(EntityTypeBuilder<LeftWork> builder)
+    {
+        builder.ToTable("left_work");
+        builder.HasKey(l => l.TechnicianId);
+        builder
+            .HasOne<Technician>()
+            .WithOne()
+            .HasForeignKey<LeftWork>(l => l.TechnicianId)
+            .OnDelete(DeleteBehavior.Restrict);
     }
 
     public void Configure(EntityTypeBuilder<SolvedWork> builder)

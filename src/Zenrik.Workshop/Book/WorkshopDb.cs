@@ -65,6 +65,8 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
 
     public DbSet<BenchHours> BenchHours => Set<BenchHours>();
 
+    public DbSet<LeftWork> LeftWork => Set<LeftWork>();
+
     public DbSet<Absence> Absences => Set<Absence>();
 
     public DbSet<BenchPin> BenchPins => Set<BenchPin>();

@@ -1505,6 +1505,28 @@ namespace Zenrik.Workshop.Migrations
                     b.ToTable("learned_resets", (string)null);
                 });
 
+            modelBuilder.Entity("Zenrik.Workshop.Book.LeftWork", b =>
+                {
+                    b.Property<Guid>("TechnicianId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("technician_id");
+
+                    b.PrimitiveCollection<string[]>("Models")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("models");
+
+                    b.PrimitiveCollection<string[]>("Parts")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("parts");
+
+                    b.HasKey("TechnicianId")
+                        .HasName("pk_left_work");
+
+                    b.ToTable("left_work", (string)null);
+                });
+
             modelBuilder.Entity("Zenrik.Workshop.Book.Loan", b =>
                 {
                     b.Property<Guid>("Id")
@@ -3939,6 +3961,16 @@ namespace Zenrik.Workshop.Migrations
                         .HasConstraintName("fk_learned_resets_users_by_id");
 
                     b.Navigation("By");
+                });
+
+            modelBuilder.Entity("Zenrik.Workshop.Book.LeftWork", b =>
+                {
+                    b.HasOne("Zenrik.Workshop.Book.Technician", null)
+                        .WithOne()
+                        .HasForeignKey("Zenrik.Workshop.Book.LeftWork", "TechnicianId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_left_work_asp_net_users_technician_id");
                 });
 
             modelBuilder.Entity("Zenrik.Workshop.Book.Loan", b =>

@@ -10,7 +10,8 @@ namespace Zenrik.Workshop.Scheduling;
 /// <summary>Somebody's hours at the bench and when they are away.</summary>
 /// <param name="Days">Monday first; null: they have no hours.</param>
 /// <param name="Away">From now on, the next first.</param>
-public sealed record HoursOf(Actor Who, IReadOnlyList<string>? Days, IReadOnlyList<Absence> Away);
+/// <param name="Leaves">What they leave to others.</param>
+public sealed record HoursOf(Actor Who, IReadOnlyList<string>? Days, IReadOnlyList<Absence> Away, LeftToOthers Leaves);
 
 /// <summary>Keeps the hours of those who work at the bench, and their absences.</summary>
 public sealed class KeepHours(WorkshopDb db, KeepPeople people, TimeProvider clock)
@@ -37,13 +38,39 @@ public sealed class KeepHours(WorkshopDb db, KeepPeople people, TimeProvider clo
                         h!.Days,
                     }
             )
+            .LeftJoin(
+                db.LeftWork,
+                h => h.Id,
+                l => l.TechnicianId,
+                (h, l) =>
+                    new
+                    {
+                        h.Id,
+                        h.Name,
+                        h.Days,
+                        l!.Models,
+                        l.Parts,
+                    }
+            )
             .OrderBy(h => h.Name)
             .ToListAsync(stop);
         var away = (
             await db.Absences.AsNoTracking().Where(a => a.Until > now).OrderBy(a => a.From).ToListAsync(stop)
         ).ToLookup(a => a.TechnicianId);
-        return [.. hands.Select(h => new HoursOf(new Actor(h.Id, h.Name), h.Days, [.. away[h.Id]]))];
+        return
+        [
+            .. hands.Select(h => new HoursOf(
+                new Actor(h.Id, h.Name),
+                h.Days,
+                [.. away[h.Id]],
+                new LeftToOthers(h.Models ?? [], h.Parts ?? [])
+            )),
+        ];
     }
+
+    /// <summary>By code what a model is called.</summary>
+    public async Task<IReadOnlyDictionary<string, string>> ModelNames(CancellationToken stop = default) =>
+        await db.Models.AsNoTracking().ToDictionaryAsync(m => m.Code, m => m.Name, stop);
 
     /// <summary>When somebody is at the bench from a moment on, for some days: their hours without their absences.</summary>
     internal Shifts ShiftsOf(HoursOf hand, DateTimeOffset now, int days) =>
@@ -132,6 +159,92 @@ public sealed class KeepHours(WorkshopDb db, KeepPeople people, TimeProvider clo
             );
             return $"{person.Name} is away {Said(from, until)}.";
         }
+    }
+
+    /// <summary>Says what somebody leaves to others, in place of what was said before.</summary>
+    /// <param name="models">Names or codes of models with commas between them; blank: none.</param>
+    /// <param name="parts">Slots with commas between them, each for all that begin with it; blank: none.</param>
+    public Task<Outcome<string>> Leave(
+        Guid who,
+        string? models,
+        string? parts,
+        Actor by,
+        CancellationToken stop = default
+    )
+    {
+        return db.Write(by, $"{who}", clock.GetUtcNow(), Work, stop);
+
+        async Task<Outcome<string>> Work()
+        {
+            if (!(await Person(who, stop)).Try(out var person, out var nobody))
+            {
+                return nobody;
+            }
+
+            var known = await ModelNames(stop);
+            var (codes, names) = (new SortedSet<string>(StringComparer.Ordinal), new SortedSet<string>());
+            foreach (var name in Words(models))
+            {
+                if (
+                    known.FirstOrDefault(m => Is(m.Value, name) || Is(m.Key, name))
+                    is not { Key: { } code, Value: var called }
+                )
+                {
+                    return new Refusal(
+                        RefusalReason.Invalid,
+                        $"There is no model \"{name}\". Write models as the fleet names them, with commas between them."
+                    );
+                }
+
+                _ = codes.Add(code);
+                _ = names.Add(called);
+            }
+
+            var slots = await db.CatalogueFits.Select(f => f.Slot).Distinct().ToListAsync(stop);
+            var stems = new SortedSet<string>(StringComparer.Ordinal);
+            foreach (var word in Words(parts))
+            {
+                var stem = word.ToLowerInvariant().Replace(' ', '-');
+                if (!slots.Exists(s => LeftToOthers.Stands(stem, s)))
+                {
+                    return new Refusal(
+                        RefusalReason.Invalid,
+                        $"No part is called \"{word}\". Parts are called as their slots: {string.Join(", ", slots.Where(s => !slots.Exists(o => o != s && LeftToOthers.Stands(o, s))).Order(StringComparer.Ordinal))}."
+                    );
+                }
+
+                _ = stems.Add(stem);
+            }
+
+            var had = await db.LeftWork.SingleOrDefaultAsync(l => l.TechnicianId == who, stop);
+            if (had is not null && codes.Count + stems.Count == 0)
+            {
+                db.Remove(had);
+            }
+            else if (had is not null)
+            {
+                (had.Models, had.Parts) = ([.. codes], [.. stems]);
+            }
+            else if (codes.Count + stems.Count > 0)
+            {
+                db.Add(
+                    new LeftWork
+                    {
+                        TechnicianId = who,
+                        Models = [.. codes],
+                        Parts = [.. stems],
+                    }
+                );
+            }
+
+            return codes.Count + stems.Count == 0
+                ? $"{person.Name} does whatever comes."
+                : $"{person.Name} leaves to others: {string.Join(", ", names.Concat(stems))}.";
+        }
+
+        static IEnumerable<string> Words(string? text) =>
+            (text ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
+        static bool Is(string a, string b) => string.Equals(a, b, StringComparison.OrdinalIgnoreCase);
     }
 
     public Task<Outcome<string>> Back(Guid absence, Actor by, CancellationToken stop = default)

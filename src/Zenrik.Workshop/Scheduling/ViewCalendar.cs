@@ -293,7 +293,10 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepHours h
                 (repair.PromisedOn ?? clock.DayOf(repair.OpenedAt).AddDays(BenchCustom.UsualDays)).AddDays(1)
             ),
             repair.PromisedOn is not null
-        );
+        )
+        {
+            Slots = [.. repair.Lines.Select(l => l.Slot)],
+        };
 
     private BenchJob JobOf(BenchTask task, StripJob strip, Dictionary<long, DateOnly?> promised, DateTimeOffset now)
     {
@@ -315,7 +318,7 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepHours h
     }
 
     private BenchHand Hand(HoursOf hand, DateTimeOffset now) =>
-        new(hand.Who.Id, hand.Who.Name, hours.ShiftsOf(hand, now, Ahead));
+        new(hand.Who.Id, hand.Who.Name, hours.ShiftsOf(hand, now, Ahead), hand.Leaves);
 
     private static Minutes Left(BenchView bench)
     {
@@ -340,7 +343,7 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepHours h
             )
             .Concat(
                 hands.Select(h =>
-                    $"{h.Who.Id} {string.Join('|', h.Days ?? [])} {string.Join('|', h.Away.Select(a => $"{a.From:O}{a.Until:O}"))}"
+                    $"{h.Who.Id} {string.Join('|', [.. h.Leaves.Models, .. h.Leaves.Parts])} {string.Join('|', h.Days ?? [])} {string.Join('|', h.Away.Select(a => $"{a.From:O}{a.Until:O}"))}"
                 )
             );
         return SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(string.Join('\n', lines)));

@@ -253,13 +253,34 @@ public sealed class BenchWorkTests
             .ChanceLate.ShouldBe(0, 1e-9);
     }
 
+    [Fact]
+    public void Who_leaves_a_part_to_others_gets_no_job_with_it_unless_a_person_chose_them()
+    {
+        var learner = Hand("y") with { Leaves = new LeftToOthers(["m2"], ["memory"]) };
+        var board = Job("a", 10, model: "m1") with { Slots = ["drive", "memory-b"] };
+        var chosen = board with { Id = "b", Only = learner.Id };
+        var model = Job("c", 10, model: "m2");
+        var (work, unplaced) = BenchWork.Of([board, chosen, model], [learner, Hand("z")], 0);
+        unplaced.ShouldBeEmpty();
+        work.Placed(Dispatch.Lay(work))
+            .Select(p => (p.Job.Id, p.Hand.Name))
+            .ShouldBe([("a", "z"), ("c", "z"), ("b", "y")], ignoreOrder: true);
+        BenchWork
+            .Of([board, chosen, model], [learner], 0)
+            .Unplaced.Select(n => (n.Job.Id, n.Why))
+            .ShouldBe([("a", "y leaves such work to others."), ("c", "y leaves such work to others.")]);
+        // A slot is not another whose name merely begins alike.
+        LeftToOthers.Stands("board", "boards").ShouldBeFalse();
+    }
+
     internal static Gen<BenchWork> Few() =>
         Gen.Select(
             Gen.Select(Gen.Int[1, 40], Gen.Int[1, 5], Gen.Int[0, 60], Gen.Int[10, 160], Gen.Int[0, 2]).List[1, 5],
             Gen.Int[1, 2],
             Gen.Int[0, 5],
             Gen.Int[0, 80],
-            (jobs, hands, setUp, gap) =>
+            Gen.Int[0, 5],
+            (jobs, hands, setUp, gap, left) =>
                 BenchWork
                     .Of(
                         jobs.Select((j, i) => Job($"j{i}", j.Item1, j.Item2, j.Item3, j.Item4, model: $"m{j.Item5}")),
@@ -272,7 +293,8 @@ public sealed class BenchWorkTests
                                 Shifts.Of(
                                     [new(Start, Start.AddMinutes(2000))],
                                     [new(Start.AddMinutes(gap), Start.AddMinutes(gap + 50))]
-                                )
+                                ),
+                                new LeftToOthers([$"m{left}"], [])
                             ),
                         }.Take(hands),
                         setUp

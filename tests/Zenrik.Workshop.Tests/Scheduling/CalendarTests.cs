@@ -205,6 +205,36 @@ public sealed class CalendarTests(TemplateDatabase databases)
         }
     }
 
+    [Fact]
+    public async Task What_somebody_leaves_to_others_is_laid_on_others()
+    {
+        await using var book = await databases.NewBook();
+        (await book.Sql("DELETE FROM bench_hours; DELETE FROM absences")).ShouldBeNull();
+        var (bo, ines) = (await book.Person("bo"), await book.Person("ines"));
+        await Hours(book, bo, Always);
+        var code = Repair.CodeOf(await Promised(book, DateOnly.FromDateTime(book.Clock.GetLocalNow().DateTime)));
+        (await Who()).ShouldBe(bo.Name);
+
+        (await Leave("sandpiper-14", "Fan")).Value.ShouldBe($"{bo.Name} leaves to others: Sandpiper 14, fan.");
+        (await Look(book))
+            .Unplaced.Single(n => n.Task.Code == code)
+            .Why.ShouldBe($"{bo.Name} leaves such work to others.");
+        await Hours(book, ines, Always);
+        (await Who()).ShouldBe(ines.Name);
+
+        // Wrong: a model and a part that nobody knows; nothing is changed.
+        (await Leave("Sandpipr", null)).Refusal!.Message.ShouldContain("There is no model \"Sandpipr\".");
+        (await Leave(null, "fan, flux")).Refusal!.Message.ShouldContain("No part is called \"flux\".");
+        (await Who()).ShouldBe(ines.Name);
+        (await Leave(" ", ",")).Value.ShouldBe($"{bo.Name} does whatever comes.");
+        (await book.Ask(db => db.LeftWork.CountAsync(Stop))).ShouldBe(0);
+
+        async Task<string> Who() => (await Look(book)).Jobs.Single(j => j.Task.Code == code).Placed.Hand.Name;
+
+        Task<Outcome<string>> Leave(string? models, string? parts) =>
+            book.Do<KeepHours, Outcome<string>>(h => h.Leave(bo.Id, models, parts, book.Lead, Stop));
+    }
+
     private static async Task<long> Promised(Book book, DateOnly day)
     {
         var bo = await book.Person("bo");
