@@ -1,4 +1,5 @@
 using Zenrik.Core.Batteries;
+using Zenrik.Core.Economics;
 using Zenrik.Core.Reliability;
 
 namespace Zenrik.Benchmarks;
@@ -85,6 +86,8 @@ internal static class OutlookMeasures
             );
         }
 
+        Console.WriteLine($"  next year's cost: in the 80 % interval {Budgeted(fleets):0}");
+
         foreach (var rate in new[] { 0.07, 0.15, 0.3 })
         {
             var (found, false_) = BadLots(fleets, rate);
@@ -99,44 +102,57 @@ internal static class OutlookMeasures
         var (inside, all) = (0, 0);
         for (var f = 0; f < fleets; f++)
         {
-            var random = new Random((f * 31) + readings);
-            var (mean, spread) = (0.0003 + (0.0002 * random.NextDouble()), 0.00004 + (0.00004 * random.NextDouble()));
-            // Half of the fleets bend: wear slows down or speeds up with age, which a line does not know.
-            var bend = f % 2 == 0 ? 1 : 0.9 + (0.2 * random.NextDouble());
-            var batteries = Enumerable.Range(0, 40).Select(_ => Battery()).ToList();
+            var batteries = BatteryKind(new Random((f * 31) + readings), 40, readings, bends: f % 2 != 0);
             var kind = WearPrior.Of(batteries.Select(b => b.Seen), WearPrior.Unknown);
             foreach (var (seen, truth) in batteries)
             {
-                var forecast = BatteryForecast.Of(seen, kind, Today, 0.6)!;
+                var forecast = BatteryForecast.Of(seen, kind, Today, Limit)!;
                 inside +=
                     truth >= (forecast.Earliest ?? DateOnly.MaxValue) && truth <= (forecast.Latest ?? DateOnly.MaxValue)
                         ? 1
                         : 0;
                 all++;
             }
-
-            (BatterySeen Seen, DateOnly Truth) Battery()
-            {
-                var fade = Math.Max(0.0001, mean + (spread * Gauss(random)));
-                var began = Today.AddDays(-random.Next(200, 900));
-                double At(double days) => 1 - (fade * 1000 * Math.Pow(days / 1000, bend)) + (0.01 * Gauss(random));
-                return (
-                    new BatterySeen(
-                        "b",
-                        began,
-                        [
-                            .. Enumerable
-                                .Range(1, readings)
-                                .Select(i => (Today.DayNumber - began.DayNumber) * i / readings)
-                                .Select(d => (began.AddDays(d), At(d))),
-                        ]
-                    ),
-                    began.AddDays((int)Math.Ceiling(1000 * Math.Pow(0.4 / (fade * 1000), 1 / bend)))
-                );
-            }
         }
 
         return 100.0 * inside / all;
+    }
+
+    private const int Year = 365;
+    private const double Limit = 0.6;
+
+    /// <summary>Batteries of one kind: what was read of each, and when it comes under the limit.</summary>
+    /// <param name="bends">Wear slows down or speeds up with age, which a line does not know.</param>
+    private static List<(BatterySeen Seen, DateOnly Under)> BatteryKind(
+        Random random,
+        int count,
+        int readings,
+        bool bends
+    )
+    {
+        var (mean, spread) = (0.0003 + (0.0002 * random.NextDouble()), 0.00004 + (0.00004 * random.NextDouble()));
+        var bend = bends ? 0.9 + (0.2 * random.NextDouble()) : 1;
+        return [.. Enumerable.Range(0, count).Select(_ => Battery())];
+
+        (BatterySeen, DateOnly) Battery()
+        {
+            var fade = Math.Max(0.0001, mean + (spread * Gauss(random)));
+            var began = Today.AddDays(-random.Next(200, 900));
+            double At(double days) => 1 - (fade * 1000 * Math.Pow(days / 1000, bend)) + (0.01 * Gauss(random));
+            return (
+                new BatterySeen(
+                    "b",
+                    began,
+                    [
+                        .. Enumerable
+                            .Range(1, readings)
+                            .Select(i => (Today.DayNumber - began.DayNumber) * i / readings)
+                            .Select(d => (began.AddDays(d), At(d))),
+                    ]
+                ),
+                began.AddDays((int)Math.Ceiling(1000 * Math.Pow((1 - Limit) / (fade * 1000), 1 / bend)))
+            );
+        }
     }
 
     /// <returns>
@@ -172,6 +188,47 @@ internal static class OutlookMeasures
             level is > 0 ? runs.Average(r => r.Enough) / level.Value : 1,
             level is not null
         );
+    }
+
+    /// <summary>A year of a whole fleet: parts by laws known and unknown, what fails twice in it, and batteries that wear.</summary>
+    private static double Budgeted(int fleets)
+    {
+        var inside = 0;
+        for (var f = 0; f < fleets; f++)
+        {
+            var random = new Random((f * 41) + 9);
+            var (lines, came) = (new List<BudgetLine>(), 0m);
+            foreach (var truth in Truths.Where((_, i) => i != f % Truths.Length))
+            {
+                var price = (decimal)(20 + random.Next(120));
+                var (seen, serving) = Fleet(random, truth, 30 + random.Next(120), 1 + random.Next(4));
+                var demand = Demand.Of(seen, serving.ConvertAll(s => s.Age), Year);
+                lines.Add(new BudgetLine(truth.Name, demand.Number, price));
+                came += price * serving.Sum(s => Failures(s.Left));
+
+                int Failures(double left)
+                {
+                    var failures = 0;
+                    for (; left < Year; left += Math.Max(1, truth.Life(random)))
+                    {
+                        failures++;
+                    }
+
+                    return failures;
+                }
+            }
+
+            var batteries = BatteryKind(random, 40 + random.Next(80), 1 + random.Next(4), bends: f % 2 == 0);
+            var kind = WearPrior.Of(batteries.Select(b => b.Seen), WearPrior.Unknown);
+            var end = Today.AddDays(Year);
+            var due = batteries.Select(b => BatteryForecast.Of(b.Seen, kind, Today, Limit)!.UnderBy(end));
+            lines.Add(new BudgetLine("battery", Cumulants.Of(due), 60));
+            came += 60 * batteries.Count(b => b.Under <= end);
+            var budget = Budget.Of(lines);
+            inside += came >= budget.Low && came <= budget.High ? 1 : 0;
+        }
+
+        return 100.0 * inside / fleets;
     }
 
     private static (double Found, double False) BadLots(int fleets, double rate)

@@ -1,17 +1,16 @@
-using MathNet.Numerics.Distributions;
+using Zenrik.Core.Reliability;
 
 namespace Zenrik.Core.Economics;
 
 /// <summary>One line of what a year will cost.</summary>
-/// <param name="Count">How many are expected.</param>
-/// <param name="Variance">Of that number; 0 for what is certain.</param>
+/// <param name="Law">How many there will be.</param>
 /// <param name="Each">What one costs, above 0; null: nobody knows, and it is not in the sum.</param>
-public sealed record BudgetLine(string What, double Count, double Variance, decimal? Each)
+public sealed record BudgetLine(string What, Cumulants Law, decimal? Each)
 {
-    public decimal? Expected => Each is { } each ? (decimal)Count * each : null;
+    /// <summary>How many are expected.</summary>
+    public double Count => Law.Mean;
 
-    /// <summary>Of the money.</summary>
-    internal double Spread => Each is { } each ? Variance * (double)each * (double)each : 0;
+    public decimal? Expected => Each is { } each ? (decimal)Count * each : null;
 }
 
 /// <summary>What a year will cost in all.</summary>
@@ -21,17 +20,17 @@ public sealed record BudgetLine(string What, double Count, double Variance, deci
 /// <param name="Unpriced">Lines of which no price is known.</param>
 public sealed record Budget(decimal Expected, decimal Low, decimal High, IReadOnlyList<BudgetLine> Unpriced)
 {
-    /// <summary>
-    /// Adds independent lines up; the interval by the central limit theorem, as good as there are many failures in it.
-    /// </summary>
+    /// <summary>Adds independent lines up; the interval by their cumulants.</summary>
     public static Budget Of(IReadOnlyList<BudgetLine> lines)
     {
-        var expected = lines.Sum(l => l.Expected ?? 0);
-        var reach = (decimal)(Normal.InvCDF(0, 1, 0.9) * Math.Sqrt(lines.Sum(l => l.Spread)));
+        var sum = lines.Aggregate(
+            default(Cumulants),
+            (all, l) => l.Each is { } each ? all + (l.Law * (double)each) : all
+        );
         return new Budget(
-            expected,
-            Math.Max(0, expected - reach),
-            expected + reach,
+            lines.Sum(l => l.Expected ?? 0),
+            (decimal)Math.Max(0, sum.Quantile(0.1)),
+            (decimal)sum.Quantile(0.9),
             [.. lines.Where(l => l.Each is null && l.Count >= 0.05)]
         );
     }

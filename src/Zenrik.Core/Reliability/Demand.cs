@@ -24,11 +24,11 @@ public sealed class Demand
 
     private Demand(IReadOnlyList<(double, PoissonBinomial)> laws) => this.laws = laws;
 
-    /// <summary>The expected number.</summary>
-    public double Mean => laws.Sum(l => l.Weight * l.Count.Mean);
-
     /// <summary>Of the number: within each law, and between the laws that may hold.</summary>
-    public double Variance => laws.Sum(l => l.Weight * (l.Count.Variance + Math.Pow(l.Count.Mean - Mean, 2)));
+    public Cumulants Number => Cumulants.Mixed([.. laws.Select(l => (l.Weight, l.Count.Law))]);
+
+    /// <summary>The expected number.</summary>
+    public double Mean => Number.Mean;
 
     public bool IsExact => laws.All(l => l.Count.IsExact);
 

@@ -17,12 +17,16 @@ public sealed class PoissonBinomial
     private readonly double skewness;
     private readonly int count;
 
-    private PoissonBinomial(double[]? mass, double mean, double deviation, double skewness, int count) =>
-        (this.mass, Mean, this.deviation, this.skewness, this.count) = (mass, mean, deviation, skewness, count);
+    private PoissonBinomial(double[]? mass, Cumulants law, int count)
+    {
+        (this.mass, Law, this.count) = (mass, law, count);
+        deviation = Math.Sqrt(law.Variance);
+        skewness = deviation == 0 ? 0 : law.Third / (deviation * law.Variance);
+    }
 
-    public double Mean { get; }
+    public Cumulants Law { get; }
 
-    public double Variance => deviation * deviation;
+    public double Mean => Law.Mean;
 
     /// <summary>True where it is exact, false where approximated.</summary>
     public bool IsExact => mass is not null;
@@ -30,15 +34,10 @@ public sealed class PoissonBinomial
     /// <param name="chances">Each from 0 to 1.</param>
     public static PoissonBinomial Of(IReadOnlyCollection<double> chances)
     {
-        var mean = chances.Sum();
-        var variance = chances.Sum(p => p * (1 - p));
-        var deviation = Math.Sqrt(variance);
-        var third = chances.Sum(p => p * (1 - p) * (1 - (2 * p)));
+        var law = Cumulants.Of(chances);
         return new PoissonBinomial(
-            chances.Count <= ExactUpTo ? Mass(chances, mean + (12 * deviation) + 20) : null,
-            mean,
-            deviation,
-            deviation == 0 ? 0 : third / (deviation * variance),
+            chances.Count <= ExactUpTo ? Mass(chances, law.Mean + (12 * Math.Sqrt(law.Variance)) + 20) : null,
+            law,
             chances.Count
         );
     }

@@ -153,7 +153,7 @@ public sealed class PlanHarvest(
             var numbers = fits[(slot.Slot.ModelCode, slot.Slot.Slot)].Concat(slot.Numbers).ToHashSet();
             for (var i = 1; i <= MostExpected; i++)
             {
-                var chance = HarvestWorth.Needed(slot.Expected, slot.Variance, slot.Free + slot.Coming, i);
+                var chance = HarvestWorth.Needed(slot.Expected, slot.Law.Variance, slot.Free + slot.Coming, i);
                 if (chance > HarvestWorth.LeastChance)
                 {
                     wants.Add(

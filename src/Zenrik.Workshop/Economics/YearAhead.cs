@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core.Batteries;
 using Zenrik.Core.Economics;
+using Zenrik.Core.Reliability;
 using Zenrik.Core.Repairs;
 using Zenrik.Workshop.Batteries;
 using Zenrik.Workshop.Reliability;
@@ -78,8 +79,7 @@ public sealed class YearAhead(WorkshopDb db, FleetBatteries batteries, ExpectedD
         [
             .. due.Select(d => new BudgetLine(
                     $"battery, {d.Key.Model}",
-                    d.Chances.Sum(),
-                    d.Chances.Sum(p => p * (1 - p)),
+                    Cumulants.Of(d.Chances),
                     d.Key.Number is { } n && prices.TryGetValue(n, out var price) ? price : null
                 ))
                 .Where(l => l.Count >= 0.05)
@@ -90,8 +90,7 @@ public sealed class YearAhead(WorkshopDb db, FleetBatteries batteries, ExpectedD
             .. slots
                 .Select(s => new BudgetLine(
                     $"{s.Slot.Slot.Replace('-', ' ')}, {s.Slot.Model}",
-                    s.Expected,
-                    s.Variance,
+                    s.Law,
                     s.Numbers.Where(prices.ContainsKey).Select(n => (decimal?)prices[n]).FirstOrDefault()
                 ))
                 .OrderByDescending(l => l.Expected ?? 0),
@@ -110,7 +109,11 @@ public sealed class YearAhead(WorkshopDb db, FleetBatteries batteries, ExpectedD
         List<BudgetLine> replacements =
         [
             .. ending
-                .Select(e => new BudgetLine($"new for {e.Name}", e.Count, 0, e.NewPrice > 0 ? e.NewPrice : null))
+                .Select(e => new BudgetLine(
+                    $"new for {e.Name}",
+                    new Cumulants(e.Count),
+                    e.NewPrice > 0 ? e.NewPrice : null
+                ))
                 .OrderByDescending(l => l.Expected ?? 0),
         ];
         var past = await Past(figures.LabourPerHour, today, stop);

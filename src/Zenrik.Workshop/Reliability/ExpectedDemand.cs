@@ -5,8 +5,7 @@ namespace Zenrik.Workshop.Reliability;
 
 /// <summary>How many of a slot's parts will be wanted within a time, and what of them is there.</summary>
 /// <param name="Numbers">The part numbers in service in it, the most used first.</param>
-/// <param name="Expected">On the average.</param>
-/// <param name="Variance">Of the number.</param>
+/// <param name="Law">How many there will be.</param>
 /// <param name="Low">In one case of ten fewer.</param>
 /// <param name="High">In one case of ten more.</param>
 /// <param name="Enough">How many on the shelf are enough with the wanted chance.</param>
@@ -16,8 +15,7 @@ namespace Zenrik.Workshop.Reliability;
 public sealed record SlotDemand(
     SlotLife Slot,
     IReadOnlyList<string> Numbers,
-    double Expected,
-    double Variance,
+    Cumulants Law,
     int Low,
     int High,
     int Enough,
@@ -26,6 +24,9 @@ public sealed record SlotDemand(
     int Coming
 )
 {
+    /// <summary>On the average.</summary>
+    public double Expected => Law.Mean;
+
     public int ToOrder => Math.Max(0, Enough - Free - Coming);
 }
 
@@ -49,8 +50,7 @@ public sealed class ExpectedDemand(WorkshopDb db, FleetLives lives)
                 new SlotDemand(
                     slot,
                     FleetLife.NumbersOf(serving),
-                    demand.Mean,
-                    demand.Variance,
+                    demand.Number,
                     demand.Quantile(0.1),
                     demand.Quantile(0.9),
                     demand.Quantile(level),

@@ -10,9 +10,9 @@ public sealed class BudgetTests
     public void A_year_is_the_sum_of_its_lines_and_what_has_no_price_is_named_and_left_out()
     {
         var sum = Budget.Of([
-            new BudgetLine("battery", 10, 4, 50),
-            new BudgetLine("new machine", 3, 0, 400),
-            new BudgetLine("hinge", 2, 1, null),
+            new BudgetLine("battery", new Cumulants(10, 4), 50),
+            new BudgetLine("new machine", new Cumulants(3), 400),
+            new BudgetLine("hinge", new Cumulants(2, 1), null),
         ]);
         sum.Expected.ShouldBe(1700);
         // Only the batteries vary: 2 of them either way, 50 each, at 1.2816 deviations.
@@ -42,8 +42,7 @@ public sealed class BudgetTests
                     var sum = Budget.Of([
                         .. lines.Select(l =>
                         {
-                            var law = PoissonBinomial.Of(l.Chances);
-                            return new BudgetLine("x", law.Mean, law.Variance, l.Each);
+                            return new BudgetLine("x", Cumulants.Of(l.Chances), l.Each);
                         }),
                     ]);
                     var inside = Enumerable
