@@ -20,40 +20,103 @@ public sealed class Demand
     /// <summary>Of thousands, ages are told apart by the week.</summary>
     private const int ManyParts = 1000;
 
-    private readonly IReadOnlyList<(double Weight, PoissonBinomial Count)> laws;
+    /// <summary>Chances of 0, 1, … as far as they matter.</summary>
+    private readonly double[] mass;
 
-    private Demand(IReadOnlyList<(double, PoissonBinomial)> laws) => this.laws = laws;
+    private Demand(double[] mass, bool exact)
+    {
+        (this.mass, IsExact) = (mass, exact);
+        var mean = mass.Select((p, n) => p * n).Sum();
+        double Central(int power) => mass.Select((p, n) => p * Math.Pow(n - mean, power)).Sum();
+        var variance = Central(2);
+        Number = new Cumulants(mean, variance, Central(3), Central(4) - (3 * variance * variance));
+    }
 
     /// <summary>Of the number: within each law, and between the laws that may hold.</summary>
-    public Cumulants Number => Cumulants.Mixed([.. laws.Select(l => (l.Weight, l.Count.Law))]);
+    public Cumulants Number { get; }
 
     /// <summary>The expected number.</summary>
     public double Mean => Number.Mean;
 
-    public bool IsExact => laws.All(l => l.Count.IsExact);
+    public bool IsExact { get; }
 
     /// <summary>The chance of at most so many.</summary>
-    public double AtMost(int most) => laws.Sum(l => l.Weight * l.Count.AtMost(most));
+    public double AtMost(int most) => Math.Min(1, mass.Take(most + 1).Sum());
 
     /// <summary>The least number that is enough with a chance of at least this; for a level below 1.</summary>
     public int Quantile(double level)
     {
-        var (least, most) = (laws.Min(l => l.Count.Quantile(level)), laws.Max(l => l.Count.Quantile(level)));
-        for (; least < most && AtMost(least) < level - 1e-12; least++) { }
+        var (at, sum) = (0, mass[0]);
+        for (; at < mass.Length - 1 && sum < level - 1e-12; sum += mass[++at]) { }
 
-        return least;
+        return at;
+    }
+
+    /// <summary>What is wanted of a shelf that several serve themselves from: demands that are independent of each other.</summary>
+    public static Demand Together(IEnumerable<Demand> demands) =>
+        demands.Aggregate(Nothing, (all, d) => new Demand(Trimmed(Added(all.mass, d.mass)), all.IsExact && d.IsExact));
+
+    /// <summary>
+    /// The same where each of them is a repair that takes one part, or two (a compound law): sticks and speakers are
+    /// exchanged in pairs.
+    /// </summary>
+    /// <param name="two">The share of repairs that take two, 0 to 1.</param>
+    public Demand InPairs(double two)
+    {
+        var parts = new double[(2 * mass.Length) - 1];
+        for (var repairs = 0; repairs < mass.Length; repairs++)
+        {
+            for (var pairs = 0; pairs <= repairs; pairs++)
+            {
+                parts[repairs + pairs] += mass[repairs] * Binomial.PMF(two, repairs, pairs);
+            }
+        }
+
+        return new Demand(Trimmed(parts), IsExact);
+    }
+
+    private static Demand Nothing { get; } = new([1], true);
+
+    private static double[] Added(double[] a, double[] b)
+    {
+        var sum = new double[a.Length + b.Length - 1];
+        for (var i = 0; i < a.Length; i++)
+        {
+            for (var j = 0; j < b.Length; j++)
+            {
+                sum[i + j] += a[i] * b[j];
+            }
+        }
+
+        return sum;
+    }
+
+    /// <summary>Without an end that hardly ever happens.</summary>
+    private static double[] Trimmed(double[] mass)
+    {
+        const double never = 1e-13;
+        var last = Array.FindLastIndex(mass, p => p > never);
+        return mass[..(Math.Max(0, last) + 1)];
     }
 
     /// <param name="seen">What is known of parts of their kind, dead and living.</param>
     /// <param name="ageDays">Of those that serve now and are asked for.</param>
     /// <param name="withinDays">How far ahead.</param>
-    public static Demand Of(IReadOnlyCollection<Lifetime> seen, IReadOnlyCollection<double> ageDays, double withinDays)
+    /// <param name="partsEach">
+    /// Parts that a repair takes on the average, 1 or more: what is counted then is repairs, for <see cref="InPairs"/>.
+    /// </param>
+    public static Demand Of(
+        IReadOnlyCollection<Lifetime> seen,
+        IReadOnlyCollection<double> ageDays,
+        double withinDays,
+        double partsEach = 1
+    )
     {
         // Ages, and how many have each, so that thousands cost no more than weeks.
         var ages = ageDays.Select(a => ageDays.Count > ManyParts ? Math.Round(a / 7) * 7 : a).CountBy(a => a).ToList();
         return Counted(
             seen,
-            law => ages.SelectMany(a => Enumerable.Repeat(law.FailsWithin(a.Key, withinDays), a.Value))
+            law => ages.SelectMany(a => Enumerable.Repeat(law.FailsWithin(a.Key, withinDays) / partsEach, a.Value))
         );
     }
 
@@ -84,10 +147,31 @@ public sealed class Demand
     }
 
     /// <param name="chances">By each law, the independent chances whose number is asked for.</param>
-    private static Demand Counted(IReadOnlyCollection<Lifetime> seen, Func<Law, IEnumerable<double>> chances) =>
-        seen.Count == 0
-            ? new Demand([(1, PoissonBinomial.Of([]))])
-            : new Demand([.. Laws(seen).Select(law => (law.Weight, PoissonBinomial.Of([.. chances(law)])))]);
+    private static Demand Counted(IReadOnlyCollection<Lifetime> seen, Func<Law, IEnumerable<double>> chances)
+    {
+        if (seen.Count == 0)
+        {
+            return Nothing;
+        }
+
+        var (mass, exact) = (new List<double>(), true);
+        foreach (var law in Laws(seen))
+        {
+            var count = PoissonBinomial.Of([.. chances(law)]);
+            exact &= count.IsExact;
+            foreach (var (n, chance) in count.Chances.Index())
+            {
+                if (n == mass.Count)
+                {
+                    mass.Add(0);
+                }
+
+                mass[n] += law.Weight * chance;
+            }
+        }
+
+        return new Demand(Trimmed([.. mass]), exact);
+    }
 
     private const double Month = 365.25 / 12;
     private const double Never = 1e-6;

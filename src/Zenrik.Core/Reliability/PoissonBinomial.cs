@@ -42,6 +42,13 @@ public sealed class PoissonBinomial
         );
     }
 
+    /// <summary>The chances of 0, 1, … as far as they matter.</summary>
+    public IEnumerable<double> Chances =>
+        mass
+        ?? Enumerable
+            .Range(0, Math.Min(count, (int)(Mean + (8 * deviation)) + 20) + 1)
+            .Select(n => Math.Max(0, AtMost(n) - AtMost(n - 1)));
+
     /// <summary>The chance of at most so many.</summary>
     public double AtMost(int most)
     {

@@ -300,12 +300,14 @@ internal static class OutlookApi
                 .. (await demand.Run(days, sure / 100.0, stop)).Select(r => new DemandAnswer(
                     r.Slot.ModelCode,
                     r.Slot.Slot,
+                    [.. r.Slots.Select(s => new SlotOfModelAnswer(s.ModelCode, s.Slot))],
                     r.Numbers,
-                    r.Slot.InService,
+                    r.InService,
                     Math.Round(r.Expected, 3),
                     r.Low,
                     r.High,
                     r.Enough,
+                    Math.Round(r.InPairs, 3),
                     r.Free,
                     r.Coming,
                     r.ToOrder

@@ -48,15 +48,20 @@ public sealed record WatchAnswer(
     [property: Description("Units that still carry it.")] IReadOnlyList<string> Units
 );
 
+public sealed record SlotOfModelAnswer(string Model, string Slot);
+
 public sealed record DemandAnswer(
     string Model,
     string Slot,
+    [property: Description("All slots that take the same numbers and are counted together here, the one above first.")]
+        IReadOnlyList<SlotOfModelAnswer> Slots,
     IReadOnlyList<string> Numbers,
     int InService,
     double Expected,
     int Low,
     int High,
     int Enough,
+    [property: Description("The share of repairs that took two of them, 0 to 1.")] double InPairs,
     int Free,
     int Coming,
     int ToOrder

@@ -150,7 +150,7 @@ public sealed class PlanHarvest(
 
         foreach (var slot in expected)
         {
-            var numbers = fits[(slot.Slot.ModelCode, slot.Slot.Slot)].Concat(slot.Numbers).ToHashSet();
+            var numbers = slot.Slots.SelectMany(s => fits[(s.ModelCode, s.Slot)]).Concat(slot.Numbers).ToHashSet();
             for (var i = 1; i <= MostExpected; i++)
             {
                 var chance = HarvestWorth.Needed(slot.Expected, slot.Law.Variance, slot.Free + slot.Coming, i);

@@ -89,7 +89,7 @@ public sealed class YearAhead(WorkshopDb db, FleetBatteries batteries, ExpectedD
         [
             .. slots
                 .Select(s => new BudgetLine(
-                    $"{s.Slot.Slot.Replace('-', ' ')}, {s.Slot.Model}",
+                    s.Name,
                     s.Law,
                     s.Numbers.Where(prices.ContainsKey).Select(n => (decimal?)prices[n]).FirstOrDefault()
                 ))

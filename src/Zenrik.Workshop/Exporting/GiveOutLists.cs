@@ -304,7 +304,7 @@ public sealed class GiveOutLists(
                 d.Slot.Model,
                 d.Slot.Slot,
                 d.Numbers.Count > 0 ? d.Numbers[0] : null,
-                Figure(d.Slot.InService),
+                Figure(d.InService),
                 Figure(Math.Round(d.Expected, 3)),
                 Figure(d.Low),
                 Figure(d.High),

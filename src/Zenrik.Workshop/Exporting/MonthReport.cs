@@ -43,7 +43,7 @@ public sealed record MonthView(
     int Serving,
     IReadOnlyList<(string Kind, int Count)> Due,
     IReadOnlyList<WatchFinding> Watch,
-    IReadOnlyList<SlotDemand> TooFew,
+    IReadOnlyList<ShelfDemand> TooFew,
     YearView Year
 )
 {

@@ -65,5 +65,80 @@ public sealed class DemandTests
         Demand.Until([], [(10, 100)]).Mean.ShouldBe(0);
     }
 
+    /// <summary>Against fleets of machines with two sticks that are exchanged both, or one, at each repair.</summary>
+    [Fact]
+    public void Of_parts_exchanged_in_pairs_more_must_lie_ready_than_of_as_many_that_fail_alone()
+    {
+        const double chance = 0.02,
+            both = 0.6;
+        var random = new Random(43);
+        List<int> came =
+        [
+            .. Enumerable
+                .Range(0, 40_000)
+                .Select(_ =>
+                    Enumerable
+                        .Range(0, 100)
+                        .Sum(_ =>
+                            random.NextDouble() >= chance ? 0
+                            : random.NextDouble() < both ? 2
+                            : 1
+                        )
+                )
+                .Order(),
+        ];
+        // So long and so many seen, none of them older than another, that the law is known: chances of 2 of 100 a month.
+        List<Lifetime> seen =
+        [
+            .. Enumerable.Range(0, 20_000).Select(_ => Lived(-1500 * Math.Log(1 - random.NextDouble()))),
+        ];
+        var month = -1500 * Math.Log(1 - (chance * (1 + both)));
+        List<double> ages = [.. Enumerable.Repeat(400.0, 100)];
+        var alone = Demand.Of(seen, ages, month);
+        var pairs = Demand.Of(seen, ages, month, 1 + both).InPairs(both);
+
+        pairs.Mean.ShouldBe(alone.Mean, 1e-9);
+        pairs.Mean.ShouldBe(came.Average(), 0.03 * came.Average());
+        ((double)pairs.Quantile(0.95)).ShouldBe(came[(int)(0.95 * came.Count)], 1.01);
+        pairs.Number.Variance.ShouldBeGreaterThan(1.2 * alone.Number.Variance);
+        pairs.Quantile(0.99).ShouldBeGreaterThan(alone.Quantile(0.99));
+    }
+
+    [Fact]
+    public void A_shelf_that_several_slots_share_needs_less_than_the_sum_of_what_each_needs_alone()
+    {
+        var random = new Random(44);
+        List<Lifetime> seen = [.. Enumerable.Range(0, 60).Select(_ => Lived(200 + (900 * random.NextDouble())))];
+        var slots = Enumerable
+            .Range(0, 4)
+            .Select(i => Demand.Of(seen, [.. Enumerable.Repeat(300.0 + i, 30)], 60))
+            .ToList();
+        var shared = Demand.Together(slots);
+        shared.Mean.ShouldBe(slots.Sum(s => s.Mean), 1e-9);
+        shared.Number.Variance.ShouldBe(slots.Sum(s => s.Number.Variance), 1e-6);
+        shared.Quantile(0.95).ShouldBeInRange((int)shared.Mean, slots.Sum(s => s.Quantile(0.95)) - 1);
+        Demand.Together([]).Quantile(0.99).ShouldBe(0);
+    }
+
+    [Fact]
+    public void Slots_are_of_one_shelf_that_share_a_number_directly_or_by_others()
+    {
+        (string Slot, string[] Numbers)[] slots =
+        [
+            ("a", ["1"]),
+            ("b", ["2"]),
+            ("c", ["3"]),
+            ("d", ["3", "1"]),
+            ("e", []),
+        ];
+        SharedShelf
+            .Of(slots, s => s.Numbers)
+            .Select(g => string.Concat(g.Select(s => s.Slot)))
+            .ShouldBe(["acd", "b", "e"]);
+        var day = new DateOnly(2026, 11, 1);
+        SharedShelf.InPairs([("u", day), ("u", day), ("v", day), ("u", day.AddDays(9))]).ShouldBe(1 / 3.0, 1e-12);
+        SharedShelf.InPairs([]).ShouldBe(0);
+    }
+
     private static Lifetime Lived(double days) => new(Born, Born.AddDays(Math.Max(1, (int)Math.Round(days))), true);
 }

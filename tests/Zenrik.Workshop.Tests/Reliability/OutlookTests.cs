@@ -108,7 +108,7 @@ public sealed class OutlookTests(TemplateDatabase databases)
         (wear.Batteries.Count, wear.Silent, wear.Kinds.Count).ShouldBe((0, 0, 0));
         var fleet = await Lives(book);
         (fleet.Parts.Count, fleet.Slots.Count, fleet.Found.Count).ShouldBe((0, 0, 0));
-        (await book.Do<ExpectedDemand, IReadOnlyList<SlotDemand>>(d => d.Run(60, 0.95))).ShouldBeEmpty();
+        (await book.Do<ExpectedDemand, IReadOnlyList<ShelfDemand>>(d => d.Run(60, 0.95))).ShouldBeEmpty();
     }
 
     [Fact]
@@ -125,13 +125,35 @@ public sealed class OutlookTests(TemplateDatabase databases)
             longer.Expected.ShouldBeGreaterThan(row.Expected);
             surer.Enough.ShouldBeGreaterThanOrEqualTo(longer.Enough);
             row.Low.ShouldBeLessThanOrEqualTo(row.High);
-            longer.Expected.ShouldBeLessThanOrEqualTo(row.Slot.InService);
+            longer.Expected.ShouldBeLessThanOrEqualTo(row.InService);
 
-            bool Is(SlotDemand d) => (d.Slot.ModelCode, d.Slot.Slot) == (row.Slot.ModelCode, row.Slot.Slot);
+            bool Is(ShelfDemand d) => (d.Slot.ModelCode, d.Slot.Slot) == (row.Slot.ModelCode, row.Slot.Slot);
         }
 
-        Task<IReadOnlyList<SlotDemand>> Spares(int days, double level) =>
-            book.Do<ExpectedDemand, IReadOnlyList<SlotDemand>>(d => d.Run(days, level));
+        Task<IReadOnlyList<ShelfDemand>> Spares(int days, double level) =>
+            book.Do<ExpectedDemand, IReadOnlyList<ShelfDemand>>(d => d.Run(days, level));
+    }
+
+    [Fact]
+    public async Task Slots_that_take_the_same_number_count_on_the_shelf_once()
+    {
+        await using var book = await databases.NewBook();
+        (
+            await book.Sql(
+                """
+                UPDATE items SET number_id = (SELECT id FROM catalogue_numbers WHERE number = 'TW-5R0Q-21847')
+                WHERE number_id = (SELECT id FROM catalogue_numbers WHERE number = 'TW-6L4P-88206')
+                """
+            )
+        ).ShouldBeNull();
+        var rows = await book.Do<ExpectedDemand, IReadOnlyList<ShelfDemand>>(d => d.Run(365, 0.95));
+        var shared = rows.Single(r => r.Numbers.Contains("TW-5R0Q-21847"));
+        shared.Name.ShouldBe("battery, Sandpiper 14, Coot 14");
+        shared.InService.ShouldBe(shared.Slots.Sum(s => s.InService));
+        shared.ToOrder.ShouldBe(Math.Max(0, shared.Enough - shared.Free - shared.Coming));
+        rows.SelectMany(r => r.Numbers).ShouldBeUnique();
+        rows.SelectMany(r => r.Slots).Select(s => (s.ModelCode, s.Slot)).ShouldBeUnique();
+        rows.Count(r => r.Slots.Count > 1).ShouldBe(1);
     }
 
     [Fact]

@@ -18,11 +18,14 @@ public sealed class SparesModel(ExpectedDemand demand) : PageModel
 
     public static IReadOnlyList<int> Levels { get; } = [80, 90, 95, 99];
 
+    /// <summary>Slots of a row that are named.</summary>
+    public const int Most = 4;
+
     public int Days { get; private set; }
 
     public int Sure { get; private set; }
 
-    public IReadOnlyList<SlotDemand> Rows { get; private set; } = [];
+    public IReadOnlyList<ShelfDemand> Rows { get; private set; } = [];
 
     public async Task OnGet(int? days, int? sure, CancellationToken stop)
     {
