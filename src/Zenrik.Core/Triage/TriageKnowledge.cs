@@ -418,11 +418,19 @@ public static class MachineFeatures
     /// <summary>It is charged through a fast port alone.</summary>
     public const string FastPortOnly = "fast-port-only";
 
+    /// <summary>It may have a second port that charges: any but one that charges through its own power port alone.</summary>
+    public const string SecondChargingPort = "second-charging-port";
+
+    /// <summary>It charges through a power port of its own and through a fast port.</summary>
+    public const string BothChargingPorts = "both-charging-ports";
+
     /// <summary>Every feature a file may name.</summary>
-    public static IReadOnlyList<string> All { get; } = [ExternalBattery, MemorySlots, FastPortOnly];
+    public static IReadOnlyList<string> All { get; } =
+    [ExternalBattery, MemorySlots, FastPortOnly, SecondChargingPort, BothChargingPorts];
 
     /// <summary>What is taken for granted of a machine nobody has described.</summary>
-    public static IReadOnlySet<string> Unknown { get; } = new HashSet<string> { MemorySlots };
+    public static IReadOnlySet<string> Unknown { get; } =
+        new HashSet<string> { MemorySlots, SecondChargingPort, BothChargingPorts };
 
     /// <summary>The features of a unit.</summary>
     public static IReadOnlySet<string> Of(ServiceMap map) =>
@@ -435,6 +443,8 @@ public static class MachineFeatures
                     && map.Joints.Any(j => j.Kind == JointKind.EdgeSlotMemory)
             ),
             (FastPortOnly, map.Without.Contains("power-port") && !map.Without.Contains("fast-port")),
+            (SecondChargingPort, !map.Without.Contains("fast-port")),
+            (BothChargingPorts, !map.Without.Contains("power-port") && !map.Without.Contains("fast-port")),
         }
             .Where(f => f.Item2)
             .Select(f => f.Item1)

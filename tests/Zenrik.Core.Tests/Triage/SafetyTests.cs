@@ -234,22 +234,36 @@ public sealed class SafetyTests
         All.ComponentsOf(map)[component].ShouldBe("board");
         foreach (var symptom in All.Symptoms.Where(s => s.Stop is null))
         {
-            var network = TriageNetwork
-                .Of(
-                    All,
-                    new TriageCase
-                    {
-                        Class = map.Model.Class,
-                        Components = All.ComponentsOf(map),
-                        Features = MachineFeatures.Of(map),
-                        Symptoms = [symptom.Id],
-                    }
-                )
-                .Value;
+            var network = Of(map, symptom.Id);
             network.Remedies.ShouldNotContain(r => r.Id == act);
             network.Tests.ShouldNotContain(t => t.Id == act);
         }
     }
+
+    [Theory]
+    [InlineData("grebe-15", false, false)] // Its own power port alone.
+    [InlineData("thimble-11", true, false)] // Fast ports alone.
+    [InlineData("sandpiper-14", true, true)]
+    public void Nobody_is_asked_about_a_port_that_the_machine_does_not_have(string model, bool second, bool both)
+    {
+        var network = Of(Maps.Shipped(model).Plain(), "will-not-charge");
+        network.Tests.Any(t => t.Id == "other-port").ShouldBe(second);
+        network.Tests.Any(t => t.Id == "port-kind").ShouldBe(both);
+    }
+
+    private static TriageNetwork Of(ServiceMap map, string symptom) =>
+        TriageNetwork
+            .Of(
+                All,
+                new TriageCase
+                {
+                    Class = map.Model.Class,
+                    Components = All.ComponentsOf(map),
+                    Features = MachineFeatures.Of(map),
+                    Symptoms = [symptom],
+                }
+            )
+            .Value;
 
     [Fact]
     public void What_nothing_explains_ends_unexplained_and_never_as_no_fault()
