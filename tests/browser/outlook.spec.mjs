@@ -116,3 +116,27 @@ test("a promise at risk is swapped in on the calendar, and what is pinned is fre
   await page.goto(`${workshop.url}/outlook/calendar`);
   await expect(page.getByText("Nobody has the time: tell the user, or add hours.")).toHaveCount(2);
 });
+
+test("what was typed and refused stands there again, and only there", async ({ page, workshop }) => {
+  await signIn(page, workshop, "mara");
+  await page.goto(`${workshop.url}/outlook/calendar/hours`);
+  const person = page.locator(".hours-of").nth(1);
+  const monday = person.getByLabel(/, Mon$/);
+  const others = await page.getByLabel(/, Mon$/).evaluateAll((all) => all.map((f) => f.value));
+  await monday.fill("8 till late");
+  await person.getByRole("button", { name: "Keep these hours" }).click();
+  await expect(page.getByRole("alert")).toBeVisible();
+  await expect(monday).toHaveValue("8 till late");
+  await expect(page.locator(".hours-of").nth(0).getByLabel(/, Mon$/)).toHaveValue(others[0]);
+  // Somewhere else, or when the page is opened anew, nothing of it is left.
+  await page.reload();
+  await expect(monday).toHaveValue(others[1]);
+
+  await person.getByLabel("and these parts").fill("flux");
+  await person.getByRole("button", { name: "Keep what is left to others" }).click();
+  await expect(page.getByRole("alert")).toContainText('No part is called "flux"');
+  await expect(person.getByLabel("and these parts")).toHaveValue("flux");
+  await person.getByLabel("and these parts").fill("board");
+  await person.getByRole("button", { name: "Keep what is left to others" }).click();
+  await expect(page.getByRole("status").filter({ hasText: "leaves to others: board" })).toBeVisible();
+});

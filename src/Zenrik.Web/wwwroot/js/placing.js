@@ -177,21 +177,17 @@ document.addEventListener(
 );
 
 // What was being changed is open again when the page comes back; at the bench, where work goes on, only what was refused.
-// What was typed and refused stands there again.
 const OPEN = "zenrik-open-line";
 document.addEventListener("submit", (event) => {
   const line = event.target.closest(".thing");
-  if (!line?.dataset.of) return;
-  const typed = [...line.querySelectorAll(".places")].map((f) => f.value);
-  sessionStorage.setItem(OPEN, JSON.stringify({ of: line.dataset.of, typed }));
+  if (line?.dataset.of) sessionStorage.setItem(OPEN, line.dataset.of);
 });
-const last = JSON.parse(sessionStorage.getItem(OPEN) ?? "null");
+const last = sessionStorage.getItem(OPEN);
 sessionStorage.removeItem(OPEN);
 const refused = document.querySelector("[role=alert]") !== null;
-const again = last && document.querySelector(`.thing[data-of="${CSS.escape(last.of)}"]`);
+const again = last && document.querySelector(`.thing[data-of="${CSS.escape(last)}"]`);
 if (again && (refused || !again.closest(".tray"))) {
   again.open = true;
-  if (refused) again.querySelectorAll(".places").forEach((f, i) => (f.value = last.typed[i] ?? f.value));
   again.scrollIntoView({ block: "nearest" });
 }
 

@@ -3,3 +3,4 @@
 import "./scan.js";
 import "./lists.js";
 import "./sending.js";
+import "./typed.js";
