@@ -88,6 +88,10 @@ static WebApplication Made(string[] args)
     builder.Services.AddSignIn(builder.Configuration);
     builder.Services.AddRooms();
     builder.Services.AddApi();
+    builder.Services.AddSingleton(p => new Follower(
+        builder.Configuration.Connection("Follower"),
+        p.GetRequiredService<TimeProvider>()
+    ));
     // A pooler in transaction mode hears nothing: news may have a connection of their own.
     builder.Services.AddNews(builder.Configuration.Connection("News") ?? connection);
     builder.Services.AddHostedService<HouseTime>();
@@ -108,6 +112,7 @@ static void Serve(WebApplication app)
     app.UseWorkshopHeaders();
     app.UseApiLimits();
     app.UseStorableAddresses();
+    app.UseJustWritten();
     app.UseRouting();
     app.UseAuthentication();
     app.UseOwnPasswords();

@@ -148,7 +148,11 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
     private static readonly DropAfterBindError BindErrors = new();
 
     /// <summary>Options every host and test uses, so that names and conventions agree.</summary>
-    public static DbContextOptionsBuilder Configure(DbContextOptionsBuilder builder, string connection)
+    public static DbContextOptionsBuilder Configure(DbContextOptionsBuilder builder, string connection) =>
+        builder.UseNpgsql(Settled(connection)).UseSnakeCaseNamingConvention().AddInterceptors(BindErrors);
+
+    /// <summary>A connection string with what the program wants of a connection, where it does not say otherwise itself.</summary>
+    internal static string Settled(string connection)
     {
         var settings = new NpgsqlConnectionStringBuilder(connection);
         // What is asked again and again is planned once a connection. A connection string may say otherwise, as it must
@@ -170,7 +174,7 @@ public sealed class WorkshopDb(DbContextOptions<WorkshopDb> options)
         // Nothing here changes a session's settings, so a connection comes back from the pool as it went in.
         settings.NoResetOnClose = true;
 
-        return builder.UseNpgsql(settings.ConnectionString).UseSnakeCaseNamingConvention().AddInterceptors(BindErrors);
+        return settings.ConnectionString;
     }
 
     /// <summary>What the running write has changed so far; null while none runs. A context that comes from the pool has none.</summary>

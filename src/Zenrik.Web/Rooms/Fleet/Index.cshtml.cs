@@ -8,6 +8,7 @@ using Zenrik.Workshop.People;
 
 namespace Zenrik.Web.Rooms.Fleet;
 
+[MayBeOld]
 [PostingNeeds(Policies.Counter)]
 public sealed class IndexModel(ListUnits units, WallOf wall, ChangeUnits change, SavedViews views, TimeProvider clock)
     : RoomPage

@@ -6,6 +6,7 @@ using Zenrik.Workshop.People;
 namespace Zenrik.Web.Rooms.House;
 
 /// <summary>Who changed what, and when, with what stood there before and after.</summary>
+[MayBeOld]
 [Authorize(Policies.House)]
 public sealed class AuditModel(ListAudit audit) : RoomPage
 {

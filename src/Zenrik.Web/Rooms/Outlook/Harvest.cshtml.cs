@@ -5,6 +5,7 @@ using Zenrik.Workshop.Economics;
 namespace Zenrik.Web.Rooms.Outlook;
 
 /// <summary>Which donors to strip of what, for whom; and who is to do it.</summary>
+[MayBeOld]
 [PostingNeeds(Policies.Counter)]
 public sealed class HarvestModel(PlanHarvest harvest, AskForStrip strips) : RoomPage
 {

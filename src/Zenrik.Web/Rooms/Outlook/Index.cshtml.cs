@@ -8,6 +8,7 @@ using Zenrik.Workshop.Fleet;
 namespace Zenrik.Web.Rooms.Outlook;
 
 /// <summary>When the fleet's batteries come under the limit, and what to do about it.</summary>
+[MayBeOld]
 [PostingNeeds(Policies.Counter)]
 public sealed class IndexModel(FleetBatteries batteries, ChangeUnits change) : RoomPage
 {

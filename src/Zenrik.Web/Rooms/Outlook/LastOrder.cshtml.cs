@@ -1,10 +1,12 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Economics;
 
 namespace Zenrik.Web.Rooms.Outlook;
 
 /// <summary>How many of a part to buy when it can be bought for the last time.</summary>
+[MayBeOld]
 public sealed class LastOrderModel(PlanLastOrder last) : PageModel
 {
     public LastOrder View { get; private set; } = null!;

@@ -1,11 +1,13 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Zenrik.Web.Drawing;
+using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Economics;
 
 namespace Zenrik.Web.Rooms.Outlook;
 
 /// <summary>What of a model is still worth exchanging.</summary>
+[MayBeOld]
 public sealed class ReplaceModel(ViewFrontier frontier) : PageModel
 {
     public IReadOnlyList<(string Code, string Name, int Units)> Models { get; private set; } = [];

@@ -1,9 +1,11 @@
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Reliability;
 
 namespace Zenrik.Web.Rooms.Outlook;
 
 /// <summary>What the fleet will want of the shelf until what is ordered now is here.</summary>
+[MayBeOld]
 public sealed class SparesModel(ExpectedDemand demand) : PageModel
 {
     public static IReadOnlyList<(int Days, string Says)> Times { get; } =

@@ -9,6 +9,7 @@ using Zenrik.Workshop.Reliability;
 namespace Zenrik.Web.Rooms.Outlook;
 
 /// <summary>What is worse than its peers, and how the parts of each slot last.</summary>
+[MayBeOld]
 [PostingNeeds(Policies.Counter)]
 public sealed class WatchModel(FleetLives lives, ChangeUnits change) : RoomPage
 {

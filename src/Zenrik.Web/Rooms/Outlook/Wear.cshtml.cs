@@ -2,11 +2,13 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Zenrik.Core.Reliability;
 using Zenrik.Web.Drawing;
+using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Reliability;
 
 namespace Zenrik.Web.Rooms.Outlook;
 
 /// <summary>How the parts of one slot of one model last, and each of them.</summary>
+[MayBeOld]
 public sealed class WearModel(FleetLives lives) : PageModel
 {
     public SlotLife Slot { get; private set; } = null!;

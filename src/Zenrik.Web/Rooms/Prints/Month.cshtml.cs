@@ -1,10 +1,12 @@
 using System.Globalization;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Exporting;
 
 namespace Zenrik.Web.Rooms.Prints;
 
 /// <summary>A month on two pages, to be handed on.</summary>
+[MayBeOld]
 public sealed class MonthModel(MonthReport report, TimeProvider clock) : PageModel
 {
     public MonthView View { get; private set; } = null!;

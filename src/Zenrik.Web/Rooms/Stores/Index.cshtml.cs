@@ -6,6 +6,7 @@ using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Web.Rooms.Stores;
 
+[MayBeOld]
 [PostingNeeds(Policies.Counter)]
 public sealed class IndexModel(ViewStock stock, ViewBin bins, ViewOrders orders, IssueItem issue, AddBin addBin)
     : RoomPage
