@@ -88,6 +88,7 @@ internal static class OutlookApi
             ? Problem(new Refusal(RefusalReason.NotFound, $"No {model} has a part in a slot {slot}."))
         : TypedResults.Ok(
             new LastOrderAnswer(
+                view.Also,
                 view.InService,
                 view.Failed,
                 Math.Round(view.Expected, 2),

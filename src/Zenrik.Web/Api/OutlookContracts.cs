@@ -238,6 +238,8 @@ public sealed record WavesAnswer(
 );
 
 public sealed record LastOrderAnswer(
+    [property: Description("Other slots that take the same numbers; what they will want is in all figures.")]
+        IReadOnlyList<string> Also,
     int InService,
     [property: Description("Of its kind by themselves, so far; 0: nothing can be said.")] int Failed,
     [property: Description("Failures until every unit is out of use.")] double Expected,

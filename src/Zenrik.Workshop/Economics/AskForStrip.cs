@@ -79,7 +79,7 @@ public sealed class AskForStrip(WorkshopDb db, PassportOf passports, PlanFor pla
         {
             if (await db.LockUnit(tag, stop) is not { } unit)
             {
-                return new Refusal(RefusalReason.NotFound, $"No unit carries the tag {tag.Trim()}.");
+                return UnitTag.Unknown(tag);
             }
 
             if (await db.StripJobs.SingleOrDefaultAsync(s => s.UnitId == unit.Id, stop) is not { } job)

@@ -7,8 +7,7 @@ internal static class Donors
 {
     /// <summary>A unit that may be stripped, held until the write ends.</summary>
     public static async Task<Outcome<Unit>> LockDonor(this WorkshopDb db, string tag, CancellationToken stop) =>
-        await db.LockUnit(tag, stop) is not { } unit
-            ? new Refusal(RefusalReason.NotFound, $"No unit carries the tag {tag.Trim()}.")
+        await db.LockUnit(tag, stop) is not { } unit ? UnitTag.Unknown(tag)
         : unit.State != UnitState.Donor
             ? new Refusal(
                 RefusalReason.Conflict,

@@ -80,7 +80,7 @@ public sealed class EndDonor(WorkshopDb db, PassportOf passports, TimeProvider c
         {
             if (await db.LockUnit(tag, stop) is not { } unit)
             {
-                return new Refusal(RefusalReason.NotFound, $"No unit carries the tag {tag.Trim()}.");
+                return UnitTag.Unknown(tag);
             }
 
             return unit.State != UnitState.Donor

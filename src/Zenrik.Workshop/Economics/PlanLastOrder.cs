@@ -10,7 +10,8 @@ using Model = Zenrik.Workshop.Book.Model;
 namespace Zenrik.Workshop.Economics;
 
 /// <summary>How many of a part to buy when it can be bought for the last time.</summary>
-/// <param name="Numbers">The part numbers in service in the slot, the most used first.</param>
+/// <param name="Also">Other slots that take the same numbers, in words; what they will want is in all figures.</param>
+/// <param name="Numbers">The part numbers in service, the most used first.</param>
 /// <param name="InService">Parts that serve now.</param>
 /// <param name="Overdue">Of their units, how many should be out of use by now; <see cref="LastBuy.OverdueMonths"/> more are counted for each.</param>
 /// <param name="LastLeaves">The last unit's end of use, as planned.</param>
@@ -24,6 +25,7 @@ namespace Zenrik.Workshop.Economics;
 public sealed record LastOrder(
     Model Model,
     string Slot,
+    IReadOnlyList<string> Also,
     IReadOnlyList<string> Numbers,
     int InService,
     int Overdue,
@@ -62,11 +64,22 @@ public sealed class PlanLastOrder(WorkshopDb db, FleetLives lives, TimeProvider 
     public async Task<LastOrder?> Run(string code, string slot, double? level, CancellationToken stop = default)
     {
         var fleet = await lives.Run(stop);
-        var kind = fleet.Parts.Where(p => (p.Life.Model, p.Life.Slot) == (code, slot)).ToList();
-        if (
-            kind.Count == 0
-            || await db.Models.AsNoTracking().SingleOrDefaultAsync(m => m.Code == code, stop) is not { } model
-        )
+        var of = fleet.Parts.ToLookup(p => (p.Life.Model, p.Life.Slot));
+        if (!of.Contains((code, slot)))
+        {
+            return null;
+        }
+
+        // The last order is of a number: whatever else takes it lives of it too.
+        var shelf = SharedShelf
+            .Of(of.ToList(), g => FleetLife.NumbersOf(g.Where(p => p.Serves)))
+            .First(s => s.Any(g => g.Key == (code, slot)));
+        var codes = shelf.Select(g => g.Key.Model).Distinct().ToList();
+        var models = await db
+            .Models.AsNoTracking()
+            .Where(m => codes.Contains(m.Code))
+            .ToDictionaryAsync(m => m.Code, stop);
+        if (!models.TryGetValue(code, out var model))
         {
             return null;
         }
@@ -74,20 +87,34 @@ public sealed class PlanLastOrder(WorkshopDb db, FleetLives lives, TimeProvider 
         var today = clock.Today();
         var bought = await db
             .Units.Where(Unit.Serving)
-            .Where(u => u.ModelCode == code)
+            .Where(u => codes.Contains(u.ModelCode))
             .Select(u => new { u.Tag, u.BoughtOn })
             .ToDictionaryAsync(u => u.Tag, u => u.BoughtOn, stop);
-        var serving = kind.FindAll(p => p.Serves && bought.ContainsKey(p.Tag));
-        var months = serving.ConvertAll(p =>
-            MonthsLeft.Of(bought[p.Tag], today, model.LifeMonths, model.SupportEnds, null).Months
-        );
-        var used = months.ConvertAll(LastBuy.Used);
-        var demand = Demand.Until(
-            kind.ConvertAll(p => p.Life.Life),
-            [.. serving.Zip(used).Select(p => ((double)p.First.Life.Life.Days, p.Second * DaysAMonth))]
+        var kinds = shelf
+            .Select(g =>
+            {
+                var serving = g.Where(p => p.Serves && bought.ContainsKey(p.Tag)).ToList();
+                var (life, ends) = (models[g.Key.Model].LifeMonths, models[g.Key.Model].SupportEnds);
+                var months = serving.ConvertAll(p => MonthsLeft.Of(bought[p.Tag], today, life, ends, null).Months);
+                return (Slot: g.Key, Lives: g.Select(p => p.Life.Life).ToList(), Serving: serving, Months: months);
+            })
+            .ToList();
+        var (parts, leaves) = (kinds.SelectMany(k => k.Serving).ToList(), kinds.SelectMany(k => k.Months).ToList());
+        var used = kinds.SelectMany(k => k.Months).Select(LastBuy.Used).ToList();
+        var demand = Demand.Together(
+            kinds.Select(k =>
+                Demand.Until(
+                    k.Lives,
+                    [
+                        .. k
+                            .Serving.Zip(k.Months)
+                            .Select(p => ((double)p.First.Life.Life.Days, LastBuy.Used(p.Second) * DaysAMonth)),
+                    ]
+                )
+            )
         );
         var figures = await db.Figures(stop);
-        var numbers = FleetLife.NumbersOf(serving);
+        var numbers = FleetLife.NumbersOf(parts);
         var prices = await db.PricesOf(numbers, figures, stop);
         decimal? price = numbers.Where(prices.ContainsKey).Select(n => (decimal?)prices[n]).Min();
         var missing = LastBuy.Missing(
@@ -101,11 +128,16 @@ public sealed class PlanLastOrder(WorkshopDb db, FleetLives lives, TimeProvider 
         return new LastOrder(
             model,
             slot,
+            [
+                .. kinds
+                    .Where(k => k.Slot != (code, slot))
+                    .Select(k => $"{k.Slot.Slot.Replace('-', ' ')} of the {models[k.Slot.Model].Name}"),
+            ],
             numbers,
-            serving.Count,
-            months.Count(m => m <= 0),
+            parts.Count,
+            leaves.Count(m => m <= 0),
             today.AddDays((int)(used.DefaultIfEmpty(0).Max() * DaysAMonth)),
-            kind.Count(p => p.Life.Life.Failed),
+            kinds.Sum(k => k.Lives.Count(l => l.Failed)),
             demand.Mean,
             demand.Quantile(0.1),
             demand.Quantile(0.9),

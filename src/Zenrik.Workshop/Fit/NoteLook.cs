@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Fit;
+using Zenrik.Core.Fleet;
 using Zenrik.Core.Stock;
 
 namespace Zenrik.Workshop.Fit;
@@ -35,7 +36,7 @@ public sealed class NoteLook(WorkshopDb db, TimeProvider clock)
             var unit = await db.Units.Where(u => u.Tag == wanted).Select(u => (UnitId?)u.Id).SingleOrDefaultAsync(stop);
             if (unit is not { Value: var id })
             {
-                return new Refusal(RefusalReason.NotFound, $"No unit carries the tag {wanted}.");
+                return UnitTag.Unknown(wanted);
             }
 
             var now = clock.GetUtcNow();

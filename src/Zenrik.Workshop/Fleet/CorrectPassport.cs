@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Core.Fleet;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Parts;
@@ -92,7 +93,7 @@ public sealed class CorrectPassport(WorkshopDb db, PassportOf passports, TimePro
     {
         if (await db.LockUnit(tag, stop) is not { } unit)
         {
-            return new Refusal(RefusalReason.NotFound, $"No unit carries the tag {tag.Trim()}.");
+            return UnitTag.Unknown(tag);
         }
 
         if (unit.State == Core.Fleet.UnitState.OnBench)

@@ -27,7 +27,7 @@ public sealed class CorrectUnit(WorkshopDb db, TimeProvider clock)
         {
             if (await db.LockUnit(tag, stop) is not { } unit)
             {
-                return new Refusal(RefusalReason.NotFound, $"No unit carries the tag {tag.Trim()}.");
+                return UnitTag.Unknown(tag);
             }
 
             if (!Read(said, unit).Try(out var after, out var wrong))

@@ -42,7 +42,7 @@ public sealed class HearUnit(WorkshopDb db, PassportOf passports, CorrectPasspor
         {
             if (await db.LockUnit(tag, stop) is not { } unit)
             {
-                return new Refusal(RefusalReason.NotFound, $"No unit carries the tag {tag.Trim()}.");
+                return UnitTag.Unknown(tag);
             }
 
             var occasion = new Occasion(by, clock.GetUtcNow(), Note: "the machine itself");
@@ -149,7 +149,7 @@ public sealed class HearUnit(WorkshopDb db, PassportOf passports, CorrectPasspor
         {
             if (await db.LockUnit(tag, stop) is not { } unit)
             {
-                return new Refusal(RefusalReason.NotFound, $"No unit carries the tag {tag.Trim()}.");
+                return UnitTag.Unknown(tag);
             }
 
             var battery = await db

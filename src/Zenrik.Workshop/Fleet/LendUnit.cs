@@ -37,7 +37,7 @@ public sealed class LendUnit(WorkshopDb db, TimeProvider clock)
 
             if (await db.LockUnit(tag, stop) is not { } unit)
             {
-                return new Refusal(RefusalReason.NotFound, $"No unit carries the tag {tag.Trim()}.");
+                return UnitTag.Unknown(tag);
             }
 
             if (!unit.InLoanPool)
@@ -95,7 +95,7 @@ public sealed class LendUnit(WorkshopDb db, TimeProvider clock)
         {
             if (await db.LockUnit(tag, stop) is not { } unit)
             {
-                return new Refusal(RefusalReason.NotFound, $"No unit carries the tag {tag.Trim()}.");
+                return UnitTag.Unknown(tag);
             }
 
             if (unit.State != UnitState.Loaned)
@@ -122,7 +122,7 @@ public sealed class LendUnit(WorkshopDb db, TimeProvider clock)
         {
             if (await db.LockUnit(tag, stop) is not { } unit)
             {
-                return new Refusal(RefusalReason.NotFound, $"No unit carries the tag {tag.Trim()}.");
+                return UnitTag.Unknown(tag);
             }
 
             if (!inPool && unit.State == UnitState.Loaned)

@@ -47,7 +47,7 @@ public sealed class LoseUnit(WorkshopDb db, TimeProvider clock)
 
             if (await db.LockUnit(tag, stop) is not { } unit)
             {
-                return new Refusal(RefusalReason.NotFound, $"No unit carries the tag {tag.Trim()}.");
+                return UnitTag.Unknown(tag);
             }
 
             if (to == UnitState.InUse && unit.State != UnitState.Lost)

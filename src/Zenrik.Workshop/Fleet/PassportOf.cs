@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Core.Fleet;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Parts;
@@ -76,7 +77,7 @@ public sealed class PassportOf(WorkshopDb db, ServiceMapShelf maps)
             .SingleOrDefaultAsync(u => u.Tag == wanted, stop);
         if (unit is null)
         {
-            return new Refusal(RefusalReason.NotFound, $"No unit carries the tag {wanted}.");
+            return UnitTag.Unknown(wanted);
         }
 
         return await Of(unit, stop);

@@ -154,6 +154,14 @@ public sealed class OutlookTests(TemplateDatabase databases)
         rows.SelectMany(r => r.Numbers).ShouldBeUnique();
         rows.SelectMany(r => r.Slots).Select(s => (s.ModelCode, s.Slot)).ShouldBeUnique();
         rows.Count(r => r.Slots.Count > 1).ShouldBe(1);
+
+        // The last order of the number is for both, whichever is asked for.
+        foreach (var (model, other) in new[] { ("sandpiper-14", "Coot 14"), ("coot-14", "Sandpiper 14") })
+        {
+            var last = (await book.Do<PlanLastOrder, LastOrder?>(p => p.Run(model, "battery", 0.95)))!;
+            last.Also.ShouldBe([$"battery of the {other}"]);
+            (last.InService, last.Free).ShouldBe((shared.InService, shared.Free));
+        }
     }
 
     [Fact]
