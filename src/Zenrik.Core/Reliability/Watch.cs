@@ -42,6 +42,7 @@ public sealed record WatchedLife(
 /// <param name="Test">Against their peers.</param>
 /// <param name="Rate">Failures a year against those of their peers.</param>
 /// <param name="Since">The day it could first have been seen.</param>
+/// <param name="Suspected">True for a lot that may well be chance: worth a look, not more.</param>
 public sealed record WatchFinding(
     WatchBy By,
     string Model,
@@ -51,7 +52,8 @@ public sealed record WatchFinding(
     int InService,
     LogRank Test,
     RateComparison Rate,
-    DateOnly Since
+    DateOnly Since,
+    bool Suspected
 );
 
 /// <summary>Looks for what is worse than its peers, so that a bad lot is found and noise is not.</summary>
@@ -67,7 +69,7 @@ public static class Watch
     /// Every group of at least five against the rest of its slot and model, the share of false findings held over all of
     /// them (<see cref="FalseDiscovery"/>); then the worst first, each asked again without what those before explain.
     /// </summary>
-    /// <returns>What is worse, the worst first.</returns>
+    /// <returns>What is worse, the worst first, what is only suspected among them.</returns>
     public static IReadOnlyList<WatchFinding> Find(IReadOnlyCollection<WatchedLife> lives)
     {
         var asked =
@@ -99,11 +101,20 @@ public static class Watch
         var believed = asked
             .GroupBy(a => a.By)
             .ToDictionary(g => g.Key, g => FalseDiscovery.Threshold([.. g.Select(a => a.Test.Worse)], FalseOf(g.Key)));
+        var suspected = believed.ToDictionary(b => b.Key, b => b.Value);
+        if (suspected.ContainsKey(WatchBy.Lot))
+        {
+            suspected[WatchBy.Lot] = FalseDiscovery.Threshold(
+                [.. asked.Where(a => a.By == WatchBy.Lot).Select(a => a.Test.Worse)],
+                FalseOfSuspected
+            );
+        }
+
         var found = new List<WatchFinding>();
         var explained = new HashSet<WatchedLife>(ReferenceEqualityComparer.Instance);
         foreach (
             var (by, model, slot, value, _, _, _) in asked
-                .Where(a => a.Test.Worse <= believed[a.By])
+                .Where(a => a.Test.Worse <= suspected[a.By])
                 .OrderBy(a => a.Test.Worse)
                 .ThenBy(a => (a.By, a.Model, a.Slot, a.Value))
         )
@@ -119,13 +130,19 @@ public static class Watch
                 own.Count < FewestPeers
                 || others.Count < FewestPeers
                 || test.Failed < FewestFailures
-                || test.Worse > believed[by]
+                || test.Worse > suspected[by]
             )
             {
                 continue;
             }
 
-            explained.UnionWith(kind[true]);
+            // What may be chance explains nothing else.
+            var surely = test.Worse <= believed[by];
+            if (surely)
+            {
+                explained.UnionWith(kind[true]);
+            }
+
             found.Add(
                 new WatchFinding(
                     by,
@@ -141,7 +158,8 @@ public static class Watch
                         others.Count(l => l.Failed),
                         others.Sum(l => l.Days) / DaysAYear
                     ),
-                    Since(own, others, believed[by])
+                    Since(own, others, surely ? believed[by] : suspected[by]),
+                    !surely
                 )
             );
         }
@@ -156,6 +174,12 @@ public static class Watch
     /// them are shown sooner. <c>./zenrik bench outlook</c> prints what that finds and what it cries wolf for.
     /// </summary>
     private static double FalseOf(WatchBy by) => by == WatchBy.Lot ? 0.1 : 0.05;
+
+    /// <summary>
+    /// A lot has few parts and months: one that fails three times as often is as likely missed as believed for long. What
+    /// is suspected is shown sooner, and as what it is: three in ten of the lots on the list may then be chance.
+    /// </summary>
+    private const double FalseOfSuspected = 0.3;
 
     private static int InService(List<Lifetime> own)
     {

@@ -278,6 +278,7 @@ internal static class OutlookApi
                 Math.Round(f.Test.Expected, 3),
                 f.Rate.Ratio is { } r ? Math.Round(r, 3) : null,
                 f.Test.Worse,
+                f.Suspected,
                 f.Since,
                 fleet.Carriers(f)
             )),

@@ -55,7 +55,12 @@ internal static class JustWritten
         app.Use(
             (context, next) =>
             {
-                if (!HttpMethods.IsGet(context.Request.Method) && !HttpMethods.IsHead(context.Request.Method))
+                // The API is never answered by a follower.
+                if (
+                    !HttpMethods.IsGet(context.Request.Method)
+                    && !HttpMethods.IsHead(context.Request.Method)
+                    && !context.Request.Path.StartsWithSegments("/api")
+                )
                 {
                     context.Response.Cookies.Append(
                         Cookie,

@@ -13,9 +13,9 @@ public sealed class Follower(string? connection, TimeProvider clock)
     public static readonly TimeSpan LeftAlone = TimeSpan.FromSeconds(10);
 
     private readonly string? connection = connection is null ? null : Named(connection);
-    private DateTimeOffset awayUntil;
+    private long awayUntilTicks;
 
-    public bool IsThere => connection is not null && clock.GetUtcNow() >= awayUntil;
+    public bool IsThere => connection is not null && clock.GetUtcNow().UtcTicks >= Volatile.Read(ref awayUntilTicks);
 
     /// <summary>Lets a read ask the follower; where it does not answer, the book.</summary>
     /// <remarks>What is read must not be what a write depends on, and nothing may be written: a follower refuses that.</remarks>
@@ -56,7 +56,7 @@ public sealed class Follower(string? connection, TimeProvider clock)
         }
     }
 
-    private void LeaveAlone() => awayUntil = clock.GetUtcNow() + LeftAlone;
+    private void LeaveAlone() => Volatile.Write(ref awayUntilTicks, (clock.GetUtcNow() + LeftAlone).UtcTicks);
 
     private static string Named(string connection)
     {

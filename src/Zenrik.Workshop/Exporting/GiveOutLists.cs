@@ -125,7 +125,19 @@ public sealed class GiveOutLists(
             "watch" => new OutList(
                 id,
                 "Worse than their peers",
-                ["by", "value", "model", "slot", "parts", "in service", "failed", "expected", "chance", "since"],
+                [
+                    "by",
+                    "value",
+                    "model",
+                    "slot",
+                    "parts",
+                    "in service",
+                    "failed",
+                    "expected",
+                    "chance",
+                    "how sure",
+                    "since",
+                ],
                 Watched()
             ),
             "spares" => new OutList(
@@ -285,6 +297,7 @@ public sealed class GiveOutLists(
                 Figure(f.Test.Failed),
                 Figure(Math.Round(f.Test.Expected, 2)),
                 Figure(Math.Round(f.Test.Worse, 5)),
+                f.Suspected ? "suspected" : "believed",
                 Figure(f.Since),
             ];
         }

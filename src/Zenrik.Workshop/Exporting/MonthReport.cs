@@ -158,7 +158,7 @@ public sealed class MonthReport(
                     .OrderByDescending(k => k.Item2)
                     .Take(Most),
             ],
-            fleet.Found,
+            [.. fleet.Found.Where(f => !f.Suspected)],
             [.. (await demand.Run(ShelfDays, ShelfLevel, stop)).Where(d => d.ToOrder > 0).Take(Most)],
             await year.Run(stop)
         );
