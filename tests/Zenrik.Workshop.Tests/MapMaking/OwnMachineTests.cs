@@ -12,6 +12,7 @@ using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.MapMaking;
+using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.ServiceMaps;
 using Zenrik.Workshop.Stock;
@@ -422,7 +423,7 @@ public sealed class OwnMachineTests(TemplateDatabase databases)
     {
         await using var book = await databases.NewBook();
         var aled = await book.Person("aled");
-        var model = await Entered(book, aled, "SK-90001", "SK-90002", "SK-90003");
+        var model = await Entered(book, aled, "SK-90001", "SK-90002", "SK-90003", "SK-90004");
         NamedThing[] deckFirst =
         [
             Screws("base screws", 8),
@@ -481,6 +482,68 @@ public sealed class OwnMachineTests(TemplateDatabase databases)
         // The one recorded in it left on the old deck, and of the new one nobody has read a number.
         var left = await book.Ask(db => db.Items.Include(i => i.Bin).SingleAsync(i => i.Id == old));
         (left.UnitId, left.Bin!.Kind).ShouldBe((null, BinKind.Quarantine));
+
+        // Where the touchpad is exchanged by itself as well, the one that went in stays in.
+        var deck = await book.Ask(db =>
+            db.Items.Where(i => i.BinKind == BinKind.Quarantine && i.Number.Number == "PLV-4899-001")
+                .Select(i => i.Code)
+                .SingleAsync(TestContext.Current.CancellationToken)
+        );
+        var padNumber = await book.Ask(db =>
+            db.CatalogueNumbers.Where(n => n.Id == left.NumberId)
+                .Select(n => n.Number)
+                .SingleAsync(TestContext.Current.CancellationToken)
+        );
+        foreach (
+            var (code, number, slot) in new[] { (deck, "PLV-4899-001", "deck"), (left.Code, padNumber, "touchpad") }
+        )
+        {
+            _ = (await book.Do<DescribeNumber, Outcome<string>>(d => d.List(number, model, slot, aled))).Value;
+            _ = (
+                await book.Do<MoveItem, Outcome<string>>(m =>
+                    m.Release(Guid.NewGuid(), code, "B-01", "measured, it is fine", aled)
+                )
+            ).Value;
+        }
+
+        var both = Repair
+            .NumberOf(
+                (
+                    await book.Do<OpenRepair, Outcome<string>>(o =>
+                        o.Run(
+                            "SK-90004",
+                            new Intake
+                            {
+                                Known =
+                                [
+                                    new Complaint("deck", "deck does not work"),
+                                    new Complaint("touchpad", "touchpad does not work"),
+                                ],
+                            },
+                            aled
+                        )
+                    )
+                ).Value
+            )!
+            .Value;
+        _ = (await book.Choose(aled, both, "deck", deck)).Value;
+        _ = (await book.Choose(aled, both, "touchpad", left.Code)).Value;
+        _ = (await book.Start(aled, both)).Value;
+        while ((bench = await book.Bench(both)).Ledger.Current is { } step)
+        {
+            // Nothing is recorded in it: what comes out is read.
+            Entry entry =
+                step.Act.Kind == ActKind.ReadRemoved
+                    ? new Entry.NumberRead(step.Number, $"PLV-{4900 + step.Number}-001", false)
+                    : bench.Proper();
+            _ = (await book.Record(aled, both, bench.Sequence, entry)).Value;
+        }
+
+        _ = (await book.Close(aled, both)).Value;
+        var fitted = await book.Ask(db =>
+            db.Items.Include(i => i.Unit).SingleAsync(i => i.Id == old, TestContext.Current.CancellationToken)
+        );
+        (fitted.Unit?.Tag, fitted.Slot).ShouldBe(("SK-90004", "touchpad"));
 
         // Nothing moves over from what is not out.
         var third = await book.TakeIn(aled, "SK-90003", "will-not-charge");
