@@ -506,6 +506,15 @@ public sealed class OwnMachineTests(TemplateDatabase databases)
             ).Value;
         }
 
+        var replaced = await book.Ask(async db =>
+        {
+            var unit = await db.Units.SingleAsync(u => u.Tag == "SK-90004");
+            var item = await db.Items.Include(i => i.Bin).FirstAsync(i => i.BinKind == BinKind.Shelf && i.Id != old);
+            var built = new Occasion(aled, book.Clock.GetUtcNow());
+            db.Movements.Add(item.MoveTo(unit.Id, "touchpad", MovementReason.Fitted, built));
+            await db.SaveChangesAsync();
+            return item.Id;
+        });
         var both = Repair
             .NumberOf(
                 (
@@ -531,9 +540,9 @@ public sealed class OwnMachineTests(TemplateDatabase databases)
         _ = (await book.Start(aled, both)).Value;
         while ((bench = await book.Bench(both)).Ledger.Current is { } step)
         {
-            // Nothing is recorded in it: what comes out is read.
+            // No deck is recorded in it: what comes out is read.
             Entry entry =
-                step.Act.Kind == ActKind.ReadRemoved
+                step.Act.ToString() == "read-removed:deck"
                     ? new Entry.NumberRead(step.Number, $"PLV-{4900 + step.Number}-001", false)
                     : bench.Proper();
             _ = (await book.Record(aled, both, bench.Sequence, entry)).Value;
@@ -544,6 +553,10 @@ public sealed class OwnMachineTests(TemplateDatabase databases)
             db.Items.Include(i => i.Unit).SingleAsync(i => i.Id == old, TestContext.Current.CancellationToken)
         );
         (fitted.Unit?.Tag, fitted.Slot).ShouldBe(("SK-90004", "touchpad"));
+        (await book.Ask(db => db.Movements.CountAsync(m => m.ItemId == replaced && m.RepairId != null))).ShouldBe(
+            1,
+            "the old one came out once"
+        );
 
         // Nothing moves over from what is not out.
         var third = await book.TakeIn(aled, "SK-90003", "will-not-charge");
