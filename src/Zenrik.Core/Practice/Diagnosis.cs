@@ -153,9 +153,7 @@ public sealed class Diagnosis
 
     private (TriageStep, string) Tried(string id)
     {
-        var r = network.Remedies.Index().First(x => x.Item.Id == id).Index;
-        var at = Array.IndexOf(network.Cured[r], fault);
-        var chance = at < 0 ? 0 : network.CureChance[r][at];
+        var chance = network.ChanceToCure(id, network.Faults[fault].Id);
         var cured = Drawn(id, [chance, 1 - chance]) == 0;
         return (new TriageStep.Tried(id, cured), cured ? "the trouble is gone" : "it is as it was");
     }

@@ -25,29 +25,14 @@ public readonly record struct Cumulants(double Mean, double Variance = 0, double
         return sum;
     }
 
-    /// <summary>Of a number that follows one of some laws.</summary>
-    /// <param name="laws">Their chances together 1.</param>
-    public static Cumulants Mixed(IReadOnlyCollection<(double Chance, Cumulants Law)> laws)
+    /// <summary>Of a number by its chances of 0, 1, …</summary>
+    /// <param name="mass">Together 1.</param>
+    public static Cumulants OfLaw(IReadOnlyList<double> mass)
     {
-        var mean = laws.Sum(l => l.Chance * l.Law.Mean);
-        var (second, third, fourth) = (0.0, 0.0, 0.0);
-        foreach (var (chance, law) in laws)
-        {
-            var off = law.Mean - mean;
-            second += chance * (law.Variance + (off * off));
-            third += chance * (law.Third + (3 * off * law.Variance) + (off * off * off));
-            fourth +=
-                chance
-                * (
-                    law.Fourth
-                    + (3 * law.Variance * law.Variance)
-                    + (4 * off * law.Third)
-                    + (6 * off * off * law.Variance)
-                    + (off * off * off * off)
-                );
-        }
-
-        return new Cumulants(mean, second, third, fourth - (3 * second * second));
+        var mean = mass.Select((p, n) => p * n).Sum();
+        double Central(int power) => mass.Select((p, n) => p * Math.Pow(n - mean, power)).Sum();
+        var variance = Central(2);
+        return new Cumulants(mean, variance, Central(3), Central(4) - (3 * variance * variance));
     }
 
     public static Cumulants operator +(Cumulants a, Cumulants b) =>

@@ -26,17 +26,14 @@ public sealed class Demand
     private Demand(double[] mass, bool exact)
     {
         (this.mass, IsExact) = (mass, exact);
-        var mean = mass.Select((p, n) => p * n).Sum();
-        double Central(int power) => mass.Select((p, n) => p * Math.Pow(n - mean, power)).Sum();
-        var variance = Central(2);
-        Number = new Cumulants(mean, variance, Central(3), Central(4) - (3 * variance * variance));
+        Law = Cumulants.OfLaw(mass);
     }
 
     /// <summary>Of the number: within each law, and between the laws that may hold.</summary>
-    public Cumulants Number { get; }
+    public Cumulants Law { get; }
 
     /// <summary>The expected number.</summary>
-    public double Mean => Number.Mean;
+    public double Mean => Law.Mean;
 
     public bool IsExact { get; }
 
@@ -57,11 +54,23 @@ public sealed class Demand
         demands.Aggregate(Nothing, (all, d) => new Demand(Trimmed(Added(all.mass, d.mass)), all.IsExact && d.IsExact));
 
     /// <summary>
-    /// The same where each of them is a repair that takes one part, or two (a compound law): sticks and speakers are
-    /// exchanged in pairs.
+    /// What several slots want of the shelf they share, where a repair takes one part or two (a compound law): sticks and
+    /// speakers are exchanged in pairs.
     /// </summary>
-    /// <param name="two">The share of repairs that take two, 0 to 1.</param>
-    public Demand InPairs(double two)
+    /// <param name="slots">Of each what is known of its parts, and the ages in days of those that serve; as in <see cref="Of"/>.</param>
+    /// <param name="inPairs">The share of repairs that take two, 0 to 1.</param>
+    public static Demand OfShelf(
+        IEnumerable<(IReadOnlyCollection<Lifetime> Seen, IReadOnlyCollection<double> AgeDays)> slots,
+        double withinDays,
+        double inPairs
+    )
+    {
+        // Of parts that fail, in pairs or not, there are as many; so there are fewer repairs.
+        var repairs = Together(slots.Select(s => Repairs(s.Seen, s.AgeDays, withinDays, 1 + inPairs)));
+        return inPairs > 0 ? repairs.InPairs(inPairs) : repairs;
+    }
+
+    private Demand InPairs(double two)
     {
         var parts = new double[(2 * mass.Length) - 1];
         for (var repairs = 0; repairs < mass.Length; repairs++)
@@ -102,14 +111,18 @@ public sealed class Demand
     /// <param name="seen">What is known of parts of their kind, dead and living.</param>
     /// <param name="ageDays">Of those that serve now and are asked for.</param>
     /// <param name="withinDays">How far ahead.</param>
-    /// <param name="partsEach">
-    /// Parts that a repair takes on the average, 1 or more: what is counted then is repairs, for <see cref="InPairs"/>.
-    /// </param>
     public static Demand Of(
         IReadOnlyCollection<Lifetime> seen,
         IReadOnlyCollection<double> ageDays,
+        double withinDays
+    ) => Repairs(seen, ageDays, withinDays, 1);
+
+    /// <param name="partsEach">Parts that a repair takes on the average, 1 or more: what is counted is repairs.</param>
+    private static Demand Repairs(
+        IReadOnlyCollection<Lifetime> seen,
+        IReadOnlyCollection<double> ageDays,
         double withinDays,
-        double partsEach = 1
+        double partsEach
     )
     {
         // Ages, and how many have each, so that thousands cost no more than weeks.
@@ -147,7 +160,7 @@ public sealed class Demand
     }
 
     /// <param name="chances">By each law, the independent chances whose number is asked for.</param>
-    private static Demand Counted(IReadOnlyCollection<Lifetime> seen, Func<Law, IEnumerable<double>> chances)
+    private static Demand Counted(IReadOnlyCollection<Lifetime> seen, Func<WeibullLaw, IEnumerable<double>> chances)
     {
         if (seen.Count == 0)
         {
@@ -185,7 +198,7 @@ public sealed class Demand
     }
 
     /// <summary>A Weibull law of time over the longest seen, and how well it explains what was seen.</summary>
-    private sealed record Law(double Weight, double Rate, double Shape, double Longest)
+    private sealed record WeibullLaw(double Weight, double Rate, double Shape, double Longest)
     {
         public double FailsWithin(double age, double within) =>
             1 - Math.Exp(Rate * (Math.Pow(age / Longest, Shape) - Math.Pow((age + within) / Longest, Shape)));
@@ -278,7 +291,7 @@ public sealed class Demand
     }
 
     /// <summary>The laws that may hold, their weights together 1.</summary>
-    private static List<Law> Laws(IReadOnlyCollection<Lifetime> seen)
+    private static List<WeibullLaw> Laws(IReadOnlyCollection<Lifetime> seen)
     {
         var longest = seen.Max(l => l.Days);
         double[] logs = [.. seen.Select(l => Math.Log(l.Days / longest))];
@@ -299,14 +312,14 @@ public sealed class Demand
             })
             .ToList();
         var top = shapes.Max(s => s.Log);
-        List<Law> laws =
+        List<WeibullLaw> laws =
         [
             .. shapes
                 .Where(s => s.Log > top - 7)
                 .SelectMany(s =>
                     Enumerable
                         .Range(0, Rates)
-                        .Select(i => new Law(
+                        .Select(i => new WeibullLaw(
                             Math.Exp(s.Log - top),
                             Gamma.InvCDF(failed + 0.5, s.Total, (i + 0.5) / Rates),
                             s.Shape,

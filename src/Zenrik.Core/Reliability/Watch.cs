@@ -98,18 +98,8 @@ public static class Watch
             }
         }
 
-        var believed = asked
-            .GroupBy(a => a.By)
-            .ToDictionary(g => g.Key, g => FalseDiscovery.Threshold([.. g.Select(a => a.Test.Worse)], FalseOf(g.Key)));
-        var suspected = believed.ToDictionary(b => b.Key, b => b.Value);
-        if (suspected.ContainsKey(WatchBy.Lot))
-        {
-            suspected[WatchBy.Lot] = FalseDiscovery.Threshold(
-                [.. asked.Where(a => a.By == WatchBy.Lot).Select(a => a.Test.Worse)],
-                FalseOfSuspected
-            );
-        }
-
+        var believed = Bounds(FalseOf);
+        var suspected = Bounds(by => by == WatchBy.Lot ? FalseOfSuspected : FalseOf(by));
         var found = new List<WatchFinding>();
         var explained = new HashSet<WatchedLife>(ReferenceEqualityComparer.Instance);
         foreach (
@@ -165,6 +155,14 @@ public static class Watch
         }
 
         return found;
+
+        Dictionary<WatchBy, double> Bounds(Func<WatchBy, double> share) =>
+            asked
+                .GroupBy(a => a.By)
+                .ToDictionary(
+                    g => g.Key,
+                    g => FalseDiscovery.Threshold([.. g.Select(a => a.Test.Worse)], share(g.Key))
+                );
     }
 
     private const double DaysAYear = 365.25;

@@ -36,9 +36,9 @@ internal sealed class RemedyPrices
         Array.Fill(AtLeast, GivingUp);
         foreach (var r in untried)
         {
-            foreach (var f in network.Cured[r])
+            foreach (ref readonly var cure in network.CuresOf(r))
             {
-                AtLeast[f] = Math.Min(AtLeast[f], opened[r]);
+                AtLeast[cure.Fault] = Math.Min(AtLeast[cure.Fault], opened[r]);
             }
         }
 

@@ -82,11 +82,6 @@ public sealed class TriageNetwork
     /// <summary>By test, then outcome, then fault.</summary>
     internal readonly double[][][] Chances;
 
-    /// <summary>By remedy: the faults it may cure, and the chance of each.</summary>
-    internal readonly int[][] Cured;
-
-    internal readonly double[][] CureChance;
-
     // All cures, remedy after remedy; those of remedy r from curesFrom[r] to [r + 1].
     private readonly (int Fault, double Chance)[] cures;
     private readonly int[] curesFrom;
@@ -127,13 +122,11 @@ public sealed class TriageNetwork
         Remedies = remedies;
         Prior = prior;
         Chances = chances;
-        Cured = [.. cures.Select(c => c.Index().Where(x => x.Item > 0).Select(x => x.Index).ToArray())];
-        CureChance = [.. cures.Select(c => c.Where(x => x > 0).ToArray())];
         this.cures = [.. cures.SelectMany(c => c.Index().Where(x => x.Item > 0).Select(x => (x.Index, x.Item)))];
         curesFrom = new int[remedies.Length + 1];
         for (var r = 0; r < remedies.Length; r++)
         {
-            curesFrom[r + 1] = curesFrom[r] + Cured[r].Length;
+            curesFrom[r + 1] = curesFrom[r] + cures[r].Count(c => c > 0);
         }
 
         CuredBy =
@@ -160,9 +153,8 @@ public sealed class TriageNetwork
     {
         Case = like.Case with { MadeSafe = true };
         (Faults, Tests, Remedies, Prior, Chances) = (like.Faults, like.Tests, like.Remedies, like.Prior, like.Chances);
-        (Cured, CureChance, cures) = (like.Cured, like.CureChance, like.cures);
-        (curesFrom, CuredBy, Opens, Lifts) = (like.curesFrom, like.CuredBy, like.Opens, like.Lifts);
-        NothingWrong = like.NothingWrong;
+        (cures, curesFrom, CuredBy) = (like.cures, like.curesFrom, like.CuredBy);
+        (Opens, Lifts, NothingWrong) = (like.Opens, like.Lifts, like.NothingWrong);
         (RemedyMinutes, FailureMinutes) = (like.RemedyMinutes, like.FailureMinutes);
         (Forbidden, Hazards) = (like.Forbidden, like.Hazards);
     }
@@ -267,8 +259,18 @@ public sealed class TriageNetwork
     public double ChanceToCure(string remedyId, string faultId)
     {
         var r = Remedies.Index().FirstOrDefault(x => x.Item.Id == remedyId, (-1, null!)).Index;
-        var i = r < 0 ? -1 : Array.FindIndex(Cured[r], f => Faults[f].Id == faultId);
-        return i < 0 ? 0 : CureChance[r][i];
+        if (r >= 0)
+        {
+            foreach (ref readonly var cure in CuresOf(r))
+            {
+                if (Faults[cure.Fault].Id == faultId)
+                {
+                    return cure.Chance;
+                }
+            }
+        }
+
+        return 0;
     }
 
     /// <summary>What is to be minded at an act: its own caution, and those of the hazards it is done under.</summary>

@@ -97,10 +97,9 @@ public static class TriageBeliefs
                     curedBy = tried.Cured ? tried.Remedy : null;
                     var factor = new double[network.Faults.Count];
                     Array.Fill(factor, tried.Cured ? 0 : 1);
-                    foreach (var (i, fault) in network.Cured[r.Index].Index())
+                    foreach (ref readonly var cure in network.CuresOf(r.Index))
                     {
-                        var chance = network.CureChance[r.Index][i];
-                        factor[fault] = tried.Cured ? chance : 1 - chance;
+                        factor[cure.Fault] = tried.Cured ? cure.Chance : 1 - cure.Chance;
                     }
 
                     if (!tried.Cured && r.Item.Ends is null && network.NothingWrong >= 0)

@@ -64,22 +64,22 @@ public sealed class ExpectedDemand(WorkshopDb db, FleetLives lives)
         {
             var failed = shelf.SelectMany(s => s.Parts).Where(p => p.Cause == RemovalCause.Wear).ToList();
             var two = SharedShelf.InPairs(failed.Select(p => (p.Tag, p.Life.Life.To)));
-            var demand = Demand.Together(
+            var demand = Demand.OfShelf(
                 shelf.Select(s =>
-                    Demand.Of(
-                        s.Parts.ConvertAll(p => p.Life.Life),
-                        s.Parts.FindAll(p => p.Serves).ConvertAll(p => (double)p.Life.Life.Days),
-                        days,
-                        1 + two
+                    (
+                        (IReadOnlyCollection<Lifetime>)s.Parts.ConvertAll(p => p.Life.Life),
+                        (IReadOnlyCollection<double>)
+                            s.Parts.FindAll(p => p.Serves).ConvertAll(p => (double)p.Life.Life.Days)
                     )
-                )
+                ),
+                days,
+                two
             );
-            demand = two > 0 ? demand.InPairs(two) : demand;
             rows.Add(
                 new ShelfDemand(
                     [.. shelf.Select(s => s.Slot)],
                     FleetLife.NumbersOf(shelf.SelectMany(s => s.Parts).Where(p => p.Serves)),
-                    demand.Number,
+                    demand.Law,
                     demand.Quantile(0.1),
                     demand.Quantile(0.9),
                     demand.Quantile(level),

@@ -338,7 +338,7 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepHours h
         var lines = work
             .Jobs.Select(j =>
                 FormattableString.Invariant(
-                    $"{j.Id} {j.Model} {(jobs[j.Id].Underway ? 0 : j.Takes)} {j.Weight} {(j.Ready <= now ? "now" : j.Ready.ToString("O"))} {j.Due:O} {j.Only} {j.Pin}"
+                    $"{j.Id} {j.Model} {string.Join(',', j.Slots)} {(jobs[j.Id].Underway ? 0 : j.Takes)} {j.Weight} {(j.Ready <= now ? "now" : j.Ready.ToString("O"))} {j.Due:O} {j.Only} {j.Pin}"
                 )
             )
             .Concat(

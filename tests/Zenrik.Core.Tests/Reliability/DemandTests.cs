@@ -95,12 +95,12 @@ public sealed class DemandTests
         var month = -1500 * Math.Log(1 - (chance * (1 + both)));
         List<double> ages = [.. Enumerable.Repeat(400.0, 100)];
         var alone = Demand.Of(seen, ages, month);
-        var pairs = Demand.Of(seen, ages, month, 1 + both).InPairs(both);
+        var pairs = Demand.OfShelf([(seen, ages)], month, both);
 
         pairs.Mean.ShouldBe(alone.Mean, 1e-9);
         pairs.Mean.ShouldBe(came.Average(), 0.03 * came.Average());
         ((double)pairs.Quantile(0.95)).ShouldBe(came[(int)(0.95 * came.Count)], 1.01);
-        pairs.Number.Variance.ShouldBeGreaterThan(1.2 * alone.Number.Variance);
+        pairs.Law.Variance.ShouldBeGreaterThan(1.2 * alone.Law.Variance);
         pairs.Quantile(0.99).ShouldBeGreaterThan(alone.Quantile(0.99));
     }
 
@@ -115,7 +115,7 @@ public sealed class DemandTests
             .ToList();
         var shared = Demand.Together(slots);
         shared.Mean.ShouldBe(slots.Sum(s => s.Mean), 1e-9);
-        shared.Number.Variance.ShouldBe(slots.Sum(s => s.Number.Variance), 1e-6);
+        shared.Law.Variance.ShouldBe(slots.Sum(s => s.Law.Variance), 1e-6);
         shared.Quantile(0.95).ShouldBeInRange((int)shared.Mean, slots.Sum(s => s.Quantile(0.95)) - 1);
         Demand.Together([]).Quantile(0.99).ShouldBe(0);
     }

@@ -19,20 +19,15 @@ public sealed class HoursModel(KeepHours hours, TimeProvider clock) : RoomPage
 
     private IReadOnlyDictionary<string, string> names = new Dictionary<string, string>();
 
-    /// <summary>What was refused, as it was typed; null: nothing.</summary>
-    private (Guid Who, string? Models, string? Parts)? refused;
-
     public async Task OnGet(CancellationToken stop) =>
         (Hands, names) = (await hours.List(stop), await hours.ModelNames(stop));
 
     /// <summary>What somebody leaves to others, as it is typed.</summary>
-    public (string? Models, string? Parts) Leaves(HoursOf hand) =>
-        refused is { } typed && typed.Who == hand.Who.Id
-            ? (typed.Models, typed.Parts)
-            : (
-                string.Join(", ", hand.Leaves.Models.Select(m => names.GetValueOrDefault(m, m))),
-                string.Join(", ", hand.Leaves.Parts)
-            );
+    public (string Models, string Parts) Leaves(HoursOf hand) =>
+        (
+            string.Join(", ", hand.Leaves.Models.Select(m => names.GetValueOrDefault(m, m))),
+            string.Join(", ", hand.Leaves.Parts)
+        );
 
     public Task<IActionResult> OnPostSet(Guid who, string[] days, CancellationToken stop) =>
         Say(hours.Set(who, days, User.Actor(), stop), Here);
@@ -40,18 +35,8 @@ public sealed class HoursModel(KeepHours hours, TimeProvider clock) : RoomPage
     public Task<IActionResult> OnPostAway(Guid who, DateOnly? from, DateOnly? until, CancellationToken stop) =>
         Say(hours.Away(who, from ?? default, until ?? from ?? default, User.Actor(), stop), Here);
 
-    public async Task<IActionResult> OnPostLeave(Guid who, string? models, string? parts, CancellationToken stop)
-    {
-        if ((await hours.Leave(who, models, parts, User.Actor(), stop)).Try(out var done, out var refusal))
-        {
-            return Did(done, Here);
-        }
-
-        TempData["Notice"] = refusal.Message;
-        refused = (who, models, parts);
-        await OnGet(stop);
-        return Page();
-    }
+    public Task<IActionResult> OnPostLeave(Guid who, string? models, string? parts, CancellationToken stop) =>
+        Say(hours.Leave(who, models, parts, User.Actor(), stop), Here);
 
     public Task<IActionResult> OnPostBack(Guid id, CancellationToken stop) =>
         Say(hours.Back(id, User.Actor(), stop), Here);

@@ -95,12 +95,8 @@ internal static class TriageTrial
         return minutes + network.Case.Costs.GivingUpMinutes;
     }
 
-    private static double ChanceOf(TriageNetwork network, Remedy remedy, int fault)
-    {
-        var r = network.Remedies.Index().First(x => x.Item == remedy).Index;
-        var i = Array.IndexOf(network.Cured[r], fault);
-        return i < 0 ? 0 : network.CureChance[r][i];
-    }
+    private static double ChanceOf(TriageNetwork network, Remedy remedy, int fault) =>
+        network.ChanceToCure(remedy.Id, network.Faults[fault].Id);
 
     private static int Draw(Random random, IReadOnlyList<double> chances)
     {
