@@ -62,6 +62,13 @@ test("a donor worth opening becomes a job of the calendar, and is called off aga
   await page.getByRole("link", { name: "On the calendar" }).click();
   const job = page.locator(".hands li").filter({ hasText: tag });
   await expect(job).toContainText("strip:");
+  // It has its place as a repair has: pinned by key, and left to the calendar again.
+  await job.getByRole("link", { name: tag }).focus();
+  await page.keyboard.press("p");
+  await expect(job).toContainText("pinned");
+  await job.getByRole("link", { name: tag }).focus();
+  await page.keyboard.press("p");
+  await expect(page.getByText(`The calendar chooses who does strip ${tag}`)).toBeVisible();
   await job.getByRole("link", { name: tag }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(`Strip ${tag}`);
   expect(await page.getByRole("checkbox", { checked: true }).count()).toBeGreaterThan(0);

@@ -274,7 +274,7 @@ public static class RuleBook
     public static readonly HouseRule<Readiness> Readiness = new(
         "readiness",
         "Somebody is about to open a model they have not practised. Say so?",
-        "What a repair's page says before the bench; a caution, never a lock.",
+        "What a repair's page says before the bench, and that the calendar lays such a job longer; a caution, never a lock.",
         new(
             "not-asked",
             "no",

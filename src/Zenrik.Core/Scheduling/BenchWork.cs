@@ -32,7 +32,9 @@ public sealed record BenchJob(
     public IReadOnlyList<string> Slots { get; init; } = [];
 
     /// <summary>Whole minutes that are laid out for it, at least one.</summary>
-    public int Takes => Math.Max(1, (int)Math.Ceiling(Minutes.Expected));
+    public int Takes => Whole(Minutes.Expected);
+
+    internal static int Whole(double minutes) => Math.Max(1, (int)Math.Ceiling(minutes));
 }
 
 /// <summary>Somebody who works at the bench.</summary>
@@ -41,6 +43,18 @@ public sealed record BenchHand(Guid Id, string Name, Shifts Shifts, LeftToOthers
 {
     /// <summary>True when they may do a job: it was given to them, or to nobody and they leave no such work to others.</summary>
     public bool May(BenchJob job) => job.Only is { } only ? only == Id : Leaves?.Covers(job) != true;
+
+    /// <summary>Codes of models they have not practised.</summary>
+    public IReadOnlySet<string> Unpractised { get; init; } = new HashSet<string>();
+
+    /// <summary>
+    /// How much longer than usual they take for a job: on a model they have not practised what a first time takes more than a
+    /// second, by the 80 % curve of T. P. Wright, Journal of the Aeronautical Sciences 3 (1936) 122 (from memory).
+    /// </summary>
+    public double Longer(BenchJob job) => Unpractised.Contains(job.Model) ? 1 / 0.8 : 1;
+
+    /// <summary>Whole minutes that are laid out for a job of theirs, at least one.</summary>
+    public int Takes(BenchJob job) => BenchJob.Whole(job.Minutes.Expected * Longer(job));
 }
 
 /// <summary>What a schedule costs: minutes too late, each by its weight; then, of two that cost the same, minutes until each is done.</summary>
@@ -62,6 +76,7 @@ public readonly record struct ScheduleCost(long Late, long Done) : IComparable<S
 }
 
 /// <summary>A job with its time.</summary>
+/// <param name="Takes">Whole minutes that are laid out for it, without setting up.</param>
 /// <param name="SetUp">True when it is set up for; false where the job before was on the same model.</param>
 /// <param name="MinutesLate">0 when it is done in time.</param>
 /// <param name="ChanceLate">That it is done too late, from 0 to 1, by how far the jobs before it vary.</param>
@@ -70,6 +85,7 @@ public sealed record PlacedJob(
     BenchHand Hand,
     DateTimeOffset Begins,
     DateTimeOffset Ends,
+    int Takes,
     bool SetUp,
     int MinutesLate,
     double ChanceLate
@@ -77,6 +93,9 @@ public sealed record PlacedJob(
 {
     /// <summary>From this chance on a promise is at risk. Common practice, no published source.</summary>
     public const double Risky = 0.2;
+
+    /// <summary>True when it is laid on somebody who has not practised the model, and takes them longer.</summary>
+    public bool FirstTime => Hand.Unpractised.Contains(Job.Model);
 
     /// <summary>True when it cannot even be begun before it should be done: its part comes too late.</summary>
     public bool ReadyTooLate => Job.Ready >= Job.Due;
@@ -151,8 +170,7 @@ public sealed class BenchWork
         foreach (var job in jobs)
         {
             var those = working.FindAll(h => h.May(job));
-            var room = those.ConvertAll(h => h.Shifts.Minutes - h.Shifts.Before(job.Ready)).DefaultIfEmpty().Max();
-            if (room >= job.Takes + setUpMinutes)
+            if (those.Exists(h => h.Shifts.Minutes - h.Shifts.Before(job.Ready) >= h.Takes(job) + setUpMinutes))
             {
                 laid.Add(job);
             }
@@ -170,13 +188,13 @@ public sealed class BenchWork
             {
                 var ends =
                     Math.Max(at, hand.Shifts.Before(job.Ready))
-                    + job.Takes
+                    + hand.Takes(job)
                     + (before?.Model == job.Model ? 0 : setUpMinutes);
                 if (ends > hand.Shifts.Minutes)
                 {
                     laid.Remove(job);
                     unplaced.Add(
-                        (job, $"It takes {job.Takes} minutes; behind what is pinned {hand.Name} has not so many.")
+                        (job, $"It takes {hand.Takes(job)} minutes; behind what is pinned {hand.Name} has not so many.")
                     );
                     continue;
                 }
@@ -193,7 +211,7 @@ public sealed class BenchWork
                 ? $"{(working.Count == 1 ? $"{working[0].Name} leaves" : "All who have hours leave")} such work to others."
             : those.Count == 0
                 ? $"{all.Find(h => h.Id == job.Only)?.Name ?? "Whoever is to do it"} has no hours at the bench."
-            : $"It takes {job.Takes} minutes; {(those.Count == working.Count && job.Only is null ? "nobody has" : those.Count > 1 ? "nobody who may do it has" : $"{those[0].Name} has not")} so many from when it can begin.";
+            : $"It takes {those.Min(h => h.Takes(job))} minutes; {(those.Count == working.Count && job.Only is null ? "nobody has" : those.Count > 1 ? "nobody who may do it has" : $"{those[0].Name} has not")} so many from when it can begin.";
     }
 
     /// <summary>True when somebody may do a job.</summary>
@@ -201,8 +219,8 @@ public sealed class BenchWork
 
     /// <summary>Minutes of a job after another; after none, or one on another model, with setting up.</summary>
     /// <param name="before">−1: it is the first.</param>
-    public int Takes(int job, int before) =>
-        Jobs[job].Takes + (before >= 0 && Jobs[before].Model == Jobs[job].Model ? 0 : SetUpMinutes);
+    public int Takes(int hand, int job, int before) =>
+        Hands[hand].Takes(Jobs[job]) + (before >= 0 && Jobs[before].Model == Jobs[job].Model ? 0 : SetUpMinutes);
 
     /// <summary>An order with its minutes: each job begins as soon as it is ready and the one before is done.</summary>
     public IEnumerable<(int Job, int Begins, int Ends)> Walk(int hand, IEnumerable<int> order)
@@ -211,7 +229,7 @@ public sealed class BenchWork
         foreach (var j in order)
         {
             var begins = Math.Max(at, ReadyAt[j][hand]);
-            at = begins + Takes(j, before);
+            at = begins + Takes(hand, j, before);
             before = j;
             yield return (j, begins, at);
         }
@@ -307,17 +325,19 @@ public sealed class BenchWork
                 var job = Jobs[j];
                 // Waiting takes up what the jobs before ran over.
                 variance = begins > at ? 0 : variance;
-                var reach = (job.Minutes.High - job.Minutes.Low) / (2 * Decile);
+                var reach = Hands[h].Longer(job) * (job.Minutes.High - job.Minutes.Low) / (2 * Decile);
                 variance += reach * reach;
                 at = ends;
                 var slack = DueAt[j] - HouseAt(h, ends);
+                var takes = Hands[h].Takes(job);
                 placed.Add(
                     new PlacedJob(
                         job,
                         Hands[h],
                         Hands[h].Shifts.Begins(begins),
                         Hands[h].Shifts.Ends(ends),
-                        ends - begins > job.Takes,
+                        takes,
+                        ends - begins > takes,
                         Math.Max(0, -slack),
                         variance > 0 ? 1 - Normal.CDF(0, Math.Sqrt(variance), slack + 0.5)
                             : slack < 0 ? 1

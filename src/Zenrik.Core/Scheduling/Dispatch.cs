@@ -28,8 +28,8 @@ public static class Dispatch
 
         double Index(int hand, int at, int before, int job)
         {
-            var takes = work.Jobs[job].Takes;
-            var setUp = work.Takes(job, before) - takes;
+            var takes = work.Hands[hand].Takes(work.Jobs[job]);
+            var setUp = work.Takes(hand, job, before) - takes;
             var slack = Math.Max(
                 0,
                 work.DueAt[job] - work.HouseAt(hand, Math.Min(at + takes, work.Hands[hand].Shifts.Minutes))
@@ -67,7 +67,7 @@ public static class Dispatch
             {
                 var before = orders[hand].Count > 0 ? orders[hand][^1] : -1;
                 var job = choose(hand, at[hand], before, ready);
-                var ends = at[hand] + work.Takes(job, before);
+                var ends = at[hand] + work.Takes(hand, job, before);
                 if (ends > work.Hands[hand].Shifts.Minutes)
                 {
                     // Whoever else has room takes it; where nobody has, it is squeezed in below.

@@ -13,6 +13,10 @@ internal static class Answers
     public static ProblemHttpResult Problem(Refusal refusal) =>
         TypedResults.Problem(refusal.Message, statusCode: Statuses.Of(refusal));
 
+    /// <summary>What was done, in a sentence, or why not.</summary>
+    public static async Task<Results<Ok<SaidAnswer>, ProblemHttpResult>> Said(Task<Outcome<string>> doing) =>
+        (await doing).Try(out var said, out var refusal) ? TypedResults.Ok(new SaidAnswer(said)) : Problem(refusal);
+
     /// <summary>"fits-with-conditions".</summary>
     public static string Word<T>(T value)
         where T : struct, Enum => JsonNamingPolicy.KebabCaseLower.ConvertName(value.ToString());
@@ -31,3 +35,6 @@ internal static class Answers
             }
         );
 }
+
+/// <summary>What a change did, in a sentence.</summary>
+public sealed record SaidAnswer(string Said);

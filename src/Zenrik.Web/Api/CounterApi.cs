@@ -104,28 +104,24 @@ internal static class CounterApi
         );
     }
 
-    private static async Task<Results<Ok<OrderedAnswer>, ProblemHttpResult>> Order(
+    private static async Task<Results<Ok<SaidAnswer>, ProblemHttpResult>> Order(
         OrderShipmentRequest request,
         OrderShipment together,
         ClaimsPrincipal user,
         CancellationToken stop
-    )
-    {
-        if (request.Lines is not { Count: > 0 and <= Most } lines || lines.Any(l => l is null))
-        {
-            return Problem(new Refusal(RefusalReason.Invalid, $"Give from 1 to {Most} \"lines\" to order."));
-        }
-
-        var ordered = await together.Run(
-            request.Request,
-            request.SupplierId,
-            request.Freight ?? "",
-            [.. lines.Select(l => (l.Key ?? "", l.Number ?? ""))],
-            user.Actor(),
-            stop
-        );
-        return ordered.Try(out var said, out var refusal) ? TypedResults.Ok(new OrderedAnswer(said)) : Problem(refusal);
-    }
+    ) =>
+        request.Lines is not { Count: > 0 and <= Most } lines || lines.Any(l => l is null)
+            ? Problem(new Refusal(RefusalReason.Invalid, $"Give from 1 to {Most} \"lines\" to order."))
+            : await Said(
+                together.Run(
+                    request.Request,
+                    request.SupplierId,
+                    request.Freight ?? "",
+                    [.. lines.Select(l => (l.Key ?? "", l.Number ?? ""))],
+                    user.Actor(),
+                    stop
+                )
+            );
 
     private static async Task<Results<Ok<TriageAnswer>, ProblemHttpResult>> Next(
         TriageRequest request,

@@ -174,8 +174,6 @@ public sealed record OrderShipmentRequest(
 
 public sealed record OrderedLine(string Key, string Number);
 
-public sealed record OrderedAnswer(string Said);
-
 public sealed record NotOrderedAnswer(string? Repair, string What, string Why);
 
 /// <summary>Ways out to weigh; or a stored repair.</summary>

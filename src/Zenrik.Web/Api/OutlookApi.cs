@@ -1,4 +1,5 @@
 using System.ComponentModel;
+using System.Security.Claims;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Zenrik.Core;
 using Zenrik.Core.Batteries;
@@ -17,12 +18,24 @@ namespace Zenrik.Web.Api;
 /// <summary>What lies ahead, for programs.</summary>
 internal static class OutlookApi
 {
+    /// <summary>Most entries of a list in a request.</summary>
+    private const int Most = 200;
+
     public static void MapOutlook(this IEndpointRouteBuilder api)
     {
         api.MapGet("/outlook/batteries", Batteries)
             .WithSummary("When each battery that has spoken comes under the limit, the first due first")
             .WithTags("Outlook");
         api.MapGet("/outlook/calendar", Bench).WithSummary("Who does what when at the bench").WithTags("Outlook");
+        api.MapPost("/outlook/calendar/pins", Pin)
+            .RequireAuthorization(Policies.Counter)
+            .WithSummary("Gives a job to somebody, first of all that is theirs or behind another job")
+            .WithTags("Outlook")
+            .WithExample("""{"code": "R-1001", "who": "0199f3a0-7c11-7a5e-9a3e-2f4f4c1f0a11", "behind": "R-1002"}""");
+        api.MapDelete("/outlook/calendar/pins/{code}", Unpin)
+            .RequireAuthorization(Policies.Counter)
+            .WithSummary("Leaves it to the calendar again who does a job, and when")
+            .WithTags("Outlook");
         api.MapGet("/outlook/watch", Watched)
             .WithSummary("Lots, numbers, suppliers and sites whose parts live shorter than their peers")
             .WithTags("Outlook");
@@ -34,6 +47,17 @@ internal static class OutlookApi
             .WithTags("Outlook");
         api.MapGet("/outlook/harvest", Harvest)
             .WithSummary("Which donors to strip of what, for whom")
+            .WithTags("Outlook");
+        api.MapPost("/outlook/strips", Strip)
+            .RequireAuthorization(Policies.Counter)
+            .WithSummary("Makes stripping a donor a job of the calendar; what was asked of it before is asked no more")
+            .WithTags("Outlook")
+            .WithExample(
+                """{"request": "0199f3a0-7c11-7a5e-9a3e-2f4f4c1f0a11", "tag": "SK-0417", "slots": ["fan"], "repairs": ["R-1001"]}"""
+            );
+        api.MapDelete("/outlook/strips/{tag}", CallOff)
+            .RequireAuthorization(Policies.Counter)
+            .WithSummary("Takes stripping a donor off the calendar; it stays a donor")
             .WithTags("Outlook");
         api.MapGet("/outlook/last-order/{model}/{slot}", Last)
             .WithSummary("How many of a part to buy when it can be bought for the last time")
@@ -51,6 +75,44 @@ internal static class OutlookApi
             .WithSummary("What else of a repair's unit pays to exchange while it is open")
             .WithTags("Outlook");
     }
+
+    private static Task<Results<Ok<SaidAnswer>, ProblemHttpResult>> Pin(
+        PinRequest request,
+        PinJob pins,
+        ClaimsPrincipal user,
+        CancellationToken stop
+    ) => Said(pins.Pin(request.Code, request.Who, request.Behind, user.Actor(), stop));
+
+    private static Task<Results<Ok<SaidAnswer>, ProblemHttpResult>> Unpin(
+        string code,
+        PinJob pins,
+        ClaimsPrincipal user,
+        CancellationToken stop
+    ) => Said(pins.Unpin(code, user.Actor(), stop));
+
+    private static async Task<Results<Ok<SaidAnswer>, ProblemHttpResult>> Strip(
+        StripRequest request,
+        AskForStrip strips,
+        ClaimsPrincipal user,
+        CancellationToken stop
+    ) =>
+        request.Slots is not { Count: > 0 and <= Most } slots
+        || request.Repairs is { Count: > Most }
+        || slots.Concat(request.Repairs ?? []).Any(s => s is null)
+            ? Problem(
+                new Refusal(RefusalReason.Invalid, $"Give from 1 to {Most} \"slots\", and at most {Most} \"repairs\".")
+            )
+            : await Said(
+                strips.Run(request.Request, request.Tag ?? "", slots, request.Repairs ?? [], user.Actor(), stop)
+            );
+
+    private static Task<Results<Ok<SaidAnswer>, ProblemHttpResult>> CallOff(
+        string tag,
+        [Description("A number of its own: sent again, it does nothing a second time.")] Guid request,
+        AskForStrip strips,
+        ClaimsPrincipal user,
+        CancellationToken stop
+    ) => Said(strips.CallOff(request, tag, user.Actor(), stop));
 
     private static async Task<Results<Ok<IReadOnlyList<OpenPartAnswer>>, ProblemHttpResult>> WhileOpen(
         string code,
@@ -236,16 +298,19 @@ internal static class OutlookApi
                 view.Bound,
                 [
                     .. view.Jobs.Select(j => new JobAnswer(
+                        j.Task.Code,
                         j.Task.Repair?.Code,
                         j.Task.What,
                         j.Task.Unit.Tag,
                         j.Placed.Hand.Name,
+                        j.Placed.Hand.Id,
                         j.Placed.Begins,
                         j.Placed.Ends,
                         j.Task.PromisedOn,
                         j.Placed.MinutesLate,
                         Math.Round(j.Placed.ChanceLate, 4),
-                        j.Pinned
+                        j.Pinned,
+                        j.Placed.FirstTime
                     )),
                 ],
                 [.. view.Unplaced.Select(n => new UnplacedAnswer(n.Task.Repair?.Code, n.Task.Unit.Tag, n.Why))]

@@ -69,10 +69,12 @@ public sealed record DemandAnswer(
 );
 
 public sealed record JobAnswer(
+    [property: Description("What pins it: the repair's code, or \"strip\" and the donor's tag.")] string Code,
     [property: Description("Null where a donor is to be stripped.")] string? Repair,
     string What,
     string Tag,
     string Hand,
+    Guid HandId,
     DateTimeOffset Begins,
     DateTimeOffset Ends,
     DateOnly? PromisedOn,
@@ -81,7 +83,23 @@ public sealed record JobAnswer(
     )]
         int MinutesLate,
     [property: Description("That it is done too late, 0 to 1, by how far the jobs before it vary.")] double ChanceLate,
-    bool Pinned
+    bool Pinned,
+    [property: Description("True when it is laid longer, for somebody who has not practised the model.")] bool FirstTime
+);
+
+/// <summary>A job of the calendar that somebody is to do, and when among what is theirs.</summary>
+public sealed record PinRequest(
+    string Code,
+    [property: Description("As \"handId\" has it in the calendar.")] Guid Who,
+    [property: Description("The job it is done after; left out: first of all.")] string? Behind
+);
+
+/// <summary>A donor to strip, as a job of the calendar.</summary>
+public sealed record StripRequest(
+    [property: Description("A number of its own: sent again, it asks for nothing a second time.")] Guid Request,
+    [property: Description("Of the donor.")] string Tag,
+    [property: Description("What is to come out.")] IReadOnlyList<string> Slots,
+    [property: Description("Codes of the repairs that wait for it; may be left out.")] IReadOnlyList<string>? Repairs
 );
 
 public sealed record UnplacedAnswer(string? Repair, string Tag, string Why);

@@ -2958,10 +2958,18 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("asked_at");
 
+                    b.Property<Guid?>("AssignedToId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("assigned_to_id");
+
                     b.PrimitiveCollection<long[]>("For")
                         .IsRequired()
                         .HasColumnType("bigint[]")
                         .HasColumnName("for");
+
+                    b.Property<int?>("Rank")
+                        .HasColumnType("integer")
+                        .HasColumnName("rank");
 
                     b.PrimitiveCollection<string[]>("Slots")
                         .IsRequired()
@@ -2988,8 +2996,13 @@ namespace Zenrik.Workshop.Migrations
                     b.HasKey("UnitId")
                         .HasName("pk_strip_jobs");
 
+                    b.HasIndex("AssignedToId")
+                        .HasDatabaseName("ix_strip_jobs_assigned_to_id");
+
                     b.ToTable("strip_jobs", null, t =>
                         {
+                            t.HasCheckConstraint("ck_strip_jobs_pinned", "(rank IS NULL) = (assigned_to_id IS NULL)");
+
                             t.HasCheckConstraint("ck_strip_jobs_something", "cardinality(slots) > 0");
                         });
                 });
@@ -4453,6 +4466,12 @@ namespace Zenrik.Workshop.Migrations
 
             modelBuilder.Entity("Zenrik.Workshop.Book.StripJob", b =>
                 {
+                    b.HasOne("Zenrik.Workshop.Book.Technician", null)
+                        .WithMany()
+                        .HasForeignKey("AssignedToId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_strip_jobs_asp_net_users_assigned_to_id");
+
                     b.HasOne("Zenrik.Workshop.Book.Unit", "Unit")
                         .WithOne()
                         .HasForeignKey("Zenrik.Workshop.Book.StripJob", "UnitId")

@@ -6,22 +6,55 @@ using Zenrik.Workshop.HouseRules;
 
 namespace Zenrik.Workshop.Practice;
 
-/// <summary>Says before the bench, where the house wants it said, that somebody has not practised a model.</summary>
+/// <summary>Who has practised which model, where the house wants that asked.</summary>
 public sealed class ReadyFor(WorkshopDb db, HouseRulesOf rules, TimeProvider clock)
 {
+    /// <summary>Says before the bench that somebody has not practised a model.</summary>
     /// <returns>A caution; null where the house does not ask, or where it would go right.</returns>
     public async Task<string?> Caution(Actor by, Model model, CancellationToken stop = default)
     {
-        if ((await rules.Run(stop)).Of(RuleBook.Readiness) == Readiness.NotAsked)
+        if (!await Asked(stop))
         {
             return null;
         }
 
-        var (topic, who) = (Topics.OfModel(model.Code), by.Id);
-        var trained = await db.Trainings().Where(t => t.Topic == topic && t.PersonId == who).ToListAsync(stop);
-        var days = trained.ConvertAll(t => (Days.Of(t.EndedAt), t.Right));
+        var days = (await Trained([by.Id], [model.Code], stop)).SelectMany(t => t).ToList();
         return Training.IsReady(days, Days.Of(clock.GetUtcNow())) ? null
             : days.Count == 0 ? $"You have not practised the {model.Name} yet: run through it in the drawing first."
             : $"The {model.Name} is some time ago, or went wrong last: run through it in the drawing first.";
+    }
+
+    /// <summary>Of some people and models those that do not go together yet.</summary>
+    /// <returns>By person the codes of the models; nothing where the house does not ask.</returns>
+    public async Task<ILookup<Guid, string>> Unpractised(
+        IReadOnlyCollection<Guid> people,
+        IReadOnlyCollection<string> models,
+        CancellationToken stop = default
+    )
+    {
+        var today = Days.Of(clock.GetUtcNow());
+        var asked = people.Count > 0 && models.Count > 0 && await Asked(stop);
+        var trained = asked ? await Trained(people, models, stop) : null;
+        return people
+            .SelectMany(person => models.Select(model => (person, model)))
+            .Where(p =>
+                trained is not null && !Training.IsReady([.. trained[(p.person, Topics.OfModel(p.model))]], today)
+            )
+            .ToLookup(p => p.person, p => p.model);
+    }
+
+    private async Task<bool> Asked(CancellationToken stop) =>
+        (await rules.Run(stop)).Of(RuleBook.Readiness) == Readiness.Asked;
+
+    private async Task<ILookup<(Guid Person, string Topic), (double Day, bool Right)>> Trained(
+        IReadOnlyCollection<Guid> people,
+        IReadOnlyCollection<string> models,
+        CancellationToken stop
+    )
+    {
+        var topics = models.Select(Topics.OfModel).ToList();
+        return (
+            await db.Trainings().Where(t => topics.Contains(t.Topic) && people.Contains(t.PersonId)).ToListAsync(stop)
+        ).ToLookup(t => (t.PersonId, t.Topic), t => (Days.Of(t.EndedAt), t.Right));
     }
 }

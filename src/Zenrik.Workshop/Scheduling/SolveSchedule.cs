@@ -132,7 +132,7 @@ internal static class SolveSchedule
                 var follows = model.NewBoolVar($"{job} after {before} on {h}");
                 circuit.AddArc(before + 1, job + 1, follows);
                 var (begins, ends, _) = places[(job, h)];
-                model.Add(ends == begins + work.Takes(job, before)).OnlyEnforceIf(follows);
+                model.Add(ends == begins + work.Takes(h, job, before)).OnlyEnforceIf(follows);
                 if (before >= 0)
                 {
                     model.Add(begins >= places[(before, h)].Ends).OnlyEnforceIf(follows);

@@ -4,20 +4,20 @@ using Zenrik.Core.Fleet;
 using Zenrik.Core.Scheduling;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.BenchLedger;
+using Zenrik.Workshop.Practice;
 using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Workshop.Scheduling;
 
 /// <summary>What a job of the calendar is: a repair, or a donor that parts are to come out of.</summary>
-/// <param name="Code">Of the repair; of a strip "strip" and the donor's tag.</param>
-/// <param name="Repair">Null for a strip, which is promised to nobody and pinned to nobody.</param>
+/// <param name="Code">Of the repair, or of the strip.</param>
+/// <param name="Repair">Null for a strip, which is promised to nobody.</param>
 /// <param name="Strip">Null for a repair.</param>
 public sealed record BenchTask(string Code, string What, Unit Unit, Repair? Repair, StripJob? Strip)
 {
     public static BenchTask Of(Repair repair, string what) => new(repair.Code, what, repair.Unit, repair, null);
 
-    public static BenchTask Of(StripJob strip) =>
-        new($"strip {strip.Unit.Tag}", $"strip: {strip.Parts}", strip.Unit, null, strip);
+    public static BenchTask Of(StripJob strip) => new(strip.Code, $"strip: {strip.Parts}", strip.Unit, null, strip);
 
     public DateOnly? PromisedOn => Repair?.PromisedOn;
 }
@@ -59,7 +59,13 @@ public sealed record BenchCalendar(
 }
 
 /// <summary>Lays what waits at the Counter on the hours of those who work at the bench.</summary>
-public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepHours hours, TimeProvider clock)
+public sealed class ViewCalendar(
+    WorkshopDb db,
+    ViewCounter counter,
+    KeepHours hours,
+    ReadyFor ready,
+    TimeProvider clock
+)
 {
     /// <summary>How far ahead jobs are laid, days.</summary>
     public const int Ahead = 42;
@@ -230,6 +236,12 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepHours h
             waiting.Add(JobOf(task, strip, promised, now));
         }
 
+        var unpractised = await ready.Unpractised(
+            [.. hands.Where(h => h.Shifts.Minutes > 0).Select(h => h.Id)],
+            [.. waiting.Select(j => j.Model).Distinct()],
+            stop
+        );
+        hands = hands.ConvertAll(h => h with { Unpractised = unpractised[h.Id].ToHashSet() });
         var (work, left) = BenchWork.Of(
             waiting.OrderBy(j => jobs[j.Id].Task.Repair?.Number ?? long.MaxValue).ThenBy(j => j.Id),
             hands,
@@ -313,7 +325,9 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepHours h
             weight,
             now,
             clock.MomentOf(before),
-            Promised: false
+            Promised: false,
+            strip.AssignedToId,
+            strip.Rank
         );
     }
 
@@ -343,7 +357,7 @@ public sealed class ViewCalendar(WorkshopDb db, ViewCounter counter, KeepHours h
             )
             .Concat(
                 hands.Select(h =>
-                    $"{h.Who.Id} {string.Join('|', [.. h.Leaves.Models, .. h.Leaves.Parts])} {string.Join('|', h.Days ?? [])} {string.Join('|', h.Away.Select(a => $"{a.From:O}{a.Until:O}"))}"
+                    $"{h.Who.Id} {string.Join(',', work.Hands.Where(w => w.Id == h.Who.Id).SelectMany(w => w.Unpractised).Order())} {string.Join('|', [.. h.Leaves.Models, .. h.Leaves.Parts])} {string.Join('|', h.Days ?? [])} {string.Join('|', h.Away.Select(a => $"{a.From:O}{a.Until:O}"))}"
                 )
             );
         return SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(string.Join('\n', lines)));

@@ -153,6 +153,23 @@ public sealed class HarvestTests(TemplateDatabase databases)
         job.Placed.Job.Due.ShouldBe(book.Clock.MomentOf(day));
         job.Placed.Job.Weight.ShouldBe(BenchCustom.Weight(promised: true, 0));
         job.Placed.Job.Minutes.Expected.ShouldBeInRange(3, 60);
+        // It has its place among what is somebody's as a repair has.
+        (await Pin(job.Task.Code, null)).Value.ShouldBe($"{job.Task.Code} is the first thing {bo.Name} does.");
+        var first = (await Calendar()).Jobs.First(j => j.Placed.Hand.Id == bo.Id && !j.Underway);
+        (first.Task.Code, first.Pinned).ShouldBe((job.Task.Code, true));
+        var before = await book.Opened(bo, "fan", "fan noisy", await book.Idle("sandpiper-14"));
+        (await Pin(Repair.CodeOf(before), job.Task.Code)).Value.ShouldContain($"right after {job.Task.Code}");
+        (await Pin(job.Task.Code, Repair.CodeOf(before))).Value.ShouldContain($"right after {Repair.CodeOf(before)}");
+        (await Calendar())
+            .Jobs.Where(j => j.Placed.Hand.Id == bo.Id && j.Pinned)
+            .Select(j => j.Task.Code)
+            .ShouldBe([Repair.CodeOf(before), job.Task.Code]);
+        (await Pin(job.Task.Code, job.Task.Code)).Refusal!.Message.ShouldContain("cannot come behind itself");
+        (await Pin("strip nothing", null)).Refusal.ShouldNotBeNull();
+        (await Pin($"strip {await book.Idle("thimble-11")}", null)).Refusal!.Message.ShouldContain("not a donor");
+        (await Pin("", null)).Refusal!.Message.ShouldContain("as R-1001");
+        (await book.Do<PinJob, Outcome<string>>(p => p.Unpin(job.Task.Code, bo, stop))).Refusal.ShouldBeNull();
+        (await Strips()).ShouldHaveSingleItem().Pinned.ShouldBeFalse();
         (await Strip(from, new Stripped("battery", null, true))).Refusal.ShouldBeNull();
         (await Strips()).ShouldHaveSingleItem().Task.What.ShouldBe("strip: keyboard deck");
         (await Strip(from, new Stripped("keyboard-deck", null, true))).Refusal.ShouldBeNull();
@@ -184,11 +201,10 @@ public sealed class HarvestTests(TemplateDatabase databases)
             book.Do<AskForStrip, Outcome<string>>(a => a.CallOff(New(), tag, bo, stop));
         Task<Outcome<string>> Strip(string tag, Stripped part) =>
             book.Do<StripDonor, Outcome<string>>(s => s.Run(New(), tag, [part], "c-01", bo, stop));
+        Task<Outcome<string>> Pin(string code, string? behind) =>
+            book.Do<PinJob, Outcome<string>>(p => p.Pin(code, bo.Id, behind, bo, stop));
+        Task<BenchCalendar> Calendar() => book.Do<ViewCalendar, BenchCalendar>(c => c.Run(stop));
         async Task<IReadOnlyList<CalendarJob>> Strips() =>
-            [
-                .. (await book.Do<ViewCalendar, BenchCalendar>(c => c.Run(stop))).Jobs.Where(j =>
-                    j.Task.Strip is not null
-                ),
-            ];
+            [.. (await Calendar()).Jobs.Where(j => j.Task.Strip is not null)];
     }
 }

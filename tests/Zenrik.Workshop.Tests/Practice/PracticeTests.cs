@@ -6,6 +6,7 @@ using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.HouseRules;
 using Zenrik.Workshop.Practice;
+using Zenrik.Workshop.Scheduling;
 
 namespace Zenrik.Workshop.Tests.Practice;
 
@@ -206,16 +207,24 @@ public sealed class PracticeTests(TemplateDatabase databases)
         var bo = await book.Person("bo");
         var model = await book.Ask(db => db.Models.AsNoTracking().SingleAsync(m => m.Code == "sandpiper-14", Stop));
         (await Caution()).ShouldBeNull();
+        await book.Opened(bo, "fan", "fan noisy", await book.Idle("sandpiper-14"));
+        (await Unpractised()).ShouldBeEmpty();
         _ = (await book.Do<SetHouseRule, Outcome<string>>(d => d.Run("readiness", "asked", book.Lead, Stop))).Value;
         (await Caution()).ShouldBe("You have not practised the Sandpiper 14 yet: run through it in the drawing first.");
 
         // With the plan before one's eyes nothing is shown; without it, it is.
         await Play(PracticeLevel.Guided);
         (await Caution())!.ShouldContain("not practised");
+        (await Unpractised()).ShouldContain("sandpiper-14");
         await Play(PracticeLevel.Drawing);
         (await Caution()).ShouldBeNull();
+        (await Unpractised()).ShouldNotContain("sandpiper-14");
         book.Clock.Ahead = TimeSpan.FromDays(90);
         (await Caution())!.ShouldContain("some time ago");
+
+        // What the calendar lays longer when it lays it on them.
+        async Task<IReadOnlySet<string>> Unpractised() =>
+            (await book.Do<ViewCalendar, BenchCalendar>(c => c.Run(Stop))).Hands.Single(h => h.Id == bo.Id).Unpractised;
 
         Task<string?> Caution() => book.Do<ReadyFor, string?>(r => r.Caution(bo, model, Stop));
 

@@ -80,7 +80,7 @@ public sealed class CalendarTests(TemplateDatabase databases)
         (await Order(book, hand)).Take(2).ShouldBe([code, Repair.CodeOf(second)]);
         _ = (await Pin(book, repair, hand.Id, Repair.CodeOf(second))).Value;
         (await Order(book, hand)).Take(2).ShouldBe([Repair.CodeOf(second), code]);
-        _ = (await book.Do<PinJob, Outcome<string>>(p => p.Unpin(second, book.Lead, Stop))).Value;
+        _ = (await book.Do<PinJob, Outcome<string>>(p => p.Unpin(Repair.CodeOf(second), book.Lead, Stop))).Value;
         (await Look(book)).Jobs.Single(j => j.Task.Repair?.Number == second).Pinned.ShouldBeFalse();
 
         // Wrong: nobody, a repair that is none, one on the bench, somebody who does not work there.
@@ -253,7 +253,7 @@ public sealed class CalendarTests(TemplateDatabase databases)
         (await Look(book)).Jobs.Where(j => j.Placed.Hand.Id == hand.Id && !j.Underway).Select(j => j.Task.Code);
 
     private static Task<Outcome<string>> Pin(Book book, long repair, Guid who, string? behind) =>
-        book.Do<PinJob, Outcome<string>>(p => p.Pin(repair, who, behind, book.Lead, Stop));
+        book.Do<PinJob, Outcome<string>>(p => p.Pin(Repair.CodeOf(repair), who, behind, book.Lead, Stop));
 
     private static Task<Outcome<string>> Set(Book book, Guid who, string[] days) =>
         book.Do<KeepHours, Outcome<string>>(h => h.Set(who, days, book.Lead, Stop));

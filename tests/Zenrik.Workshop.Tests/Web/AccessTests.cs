@@ -224,6 +224,7 @@ public sealed class AccessTests(TemplateDatabase template)
             endpoint.Model is not null && endpoint.Verb == "POST" ? await visitor.Post(address, [])
             : endpoint.Verb == "GET"
                 ? await visitor.Http.GetAsync(address, HttpCompletionOption.ResponseHeadersRead, Stop)
+            : endpoint.Verb == "DELETE" ? await visitor.Http.DeleteAsync($"{address}?request={Guid.Empty}", Stop)
             : await visitor.Http.PostAsync(
                 address,
                 endpoint.Route.EndsWith("/power", StringComparison.Ordinal)

@@ -68,6 +68,12 @@ public sealed class NonsenseTests(TemplateDatabase template)
                         return await api.Http.GetAsync(said = address, Stop);
                     }
 
+                    if (target.Verb == "DELETE")
+                    {
+                        said = $"DELETE {address}?request={Guid.NewGuid()}";
+                        return await api.Http.DeleteAsync(said[7..], Stop);
+                    }
+
                     var body = bodies.For(target);
                     said = $"{address} {body[..Math.Min(body.Length, 1500)]}";
                     return await api.Http.PostAsync(

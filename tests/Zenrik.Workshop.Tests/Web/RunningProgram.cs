@@ -12,7 +12,9 @@ using Microsoft.EntityFrameworkCore.Diagnostics;
 using Microsoft.Extensions.DependencyInjection;
 using Microsoft.Extensions.Logging;
 using Microsoft.Extensions.Logging.Abstractions;
+using Zenrik.Core;
 using Zenrik.Demo.World;
+using Zenrik.Workshop.People;
 
 namespace Zenrik.Workshop.Tests.Web;
 
@@ -135,6 +137,15 @@ internal sealed partial class RunningProgram : IAsyncDisposable
     {
         var visitor = new Visitor(Client());
         await visitor.SignIn(signIn);
+        return visitor;
+    }
+
+    /// <summary>A program of the lead's, with a token for one scope.</summary>
+    public async Task<Visitor> VisitWith(string scope)
+    {
+        var token = await book.Do<ApiTokens, Outcome<string>>(t => t.Make(scope, book.Lead, [scope]));
+        var visitor = await Visit(null);
+        visitor.Http.DefaultRequestHeaders.Authorization = new("Bearer", token.Value);
         return visitor;
     }
 

@@ -4,7 +4,6 @@ using System.Text.Json.Nodes;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Sourcing;
-using Zenrik.Workshop.People;
 
 namespace Zenrik.Workshop.Tests.Web;
 
@@ -23,8 +22,8 @@ public sealed class SourcingApiTests(TemplateDatabase template)
         var book = program.Book;
         var tern = await book.Tern(Number, PartGrade.Brand);
 
-        using var reader = await With("stores");
-        using var buyer = await With("counter");
+        using var reader = await program.VisitWith("stores");
+        using var buyer = await program.VisitWith("counter");
         var shipment = (await reader.Http.GetFromJsonAsync<JsonObject>(Address, Stop))!["shipments"]!
             .AsArray()
             .Single(s => s!["supplierId"]!.GetValue<Guid>() == tern)!;
@@ -60,13 +59,5 @@ public sealed class SourcingApiTests(TemplateDatabase template)
             };
 
         Task<int> Ordered() => book.Ask(db => db.PartOrders.CountAsync(o => o.SupplierId == tern));
-
-        async Task<Visitor> With(string scope)
-        {
-            var token = await book.Do<ApiTokens, Outcome<string>>(t => t.Make(scope, book.Lead, [scope]));
-            var visitor = await program.Visit(null);
-            visitor.Http.DefaultRequestHeaders.Authorization = new("Bearer", token.Value);
-            return visitor;
-        }
     }
 }

@@ -34,17 +34,12 @@ public sealed class CalendarModel(ViewCalendar calendar, PinJob pins, TimeProvid
         return Partial("_Calendar", this);
     }
 
-    /// <param name="behind">The repair it is done after; null: first of all.</param>
+    /// <param name="behind">The job it is done after; null: first of all.</param>
     public Task<IActionResult> OnPostPin(string? code, Guid who, string? behind, CancellationToken stop) =>
-        Move(code, number => pins.Pin(number, who, behind, User.Actor(), stop));
+        Say(pins.Pin(code, who, behind, User.Actor(), stop), Here);
 
     public Task<IActionResult> OnPostUnpin(string? code, CancellationToken stop) =>
-        Move(code, number => pins.Unpin(number, User.Actor(), stop));
-
-    private async Task<IActionResult> Move(string? code, Func<long, Task<Outcome<string>>> to) =>
-        Repair.NumberOf(code) is { } number
-            ? await Say(to(number), Here)
-            : Refused(new Refusal(RefusalReason.Invalid, "Name a repair by its code, as R-1001."), Here);
+        Say(pins.Unpin(code, User.Actor(), stop), Here);
 
     public DateOnly DayOf(DateTimeOffset moment) =>
         DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(moment, clock.LocalTimeZone).DateTime);
@@ -54,13 +49,9 @@ public sealed class CalendarModel(ViewCalendar calendar, PinJob pins, TimeProvid
             .ConvertTime(moment, clock.LocalTimeZone)
             .ToString("HH:mm", System.Globalization.CultureInfo.InvariantCulture);
 
-    /// <summary>The repair somebody does last before a moment; null: none.</summary>
+    /// <summary>The job somebody does last before a moment; null: none.</summary>
     public string? Before(Guid hand, DateTimeOffset moment) =>
-        View
-            .Jobs.LastOrDefault(j =>
-                j.Placed.Hand.Id == hand && j.Placed.Begins < moment && !j.Underway && j.Task.Repair is not null
-            )
-            ?.Task.Code;
+        View.Jobs.LastOrDefault(j => j.Placed.Hand.Id == hand && j.Placed.Begins < moment && !j.Underway)?.Task.Code;
 
     /// <summary>How good it is, in a sentence.</summary>
     public string HowGood =>
