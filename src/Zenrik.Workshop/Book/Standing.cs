@@ -8,11 +8,13 @@ namespace Zenrik.Workshop.Book;
 /// <param name="Editions">The newest revision of every model that has a published map.</param>
 /// <param name="Drafts">The newest version of the draft of every model without a published map.</param>
 /// <param name="Choices">The house's choices where it has made any: school by rule.</param>
+/// <param name="Figures">The house's figures; as shipped where nobody has set them.</param>
 internal sealed record Standing(
     DateTimeOffset? LastClosed,
     IReadOnlyDictionary<string, int> Editions,
     IReadOnlyDictionary<string, int> Drafts,
-    IReadOnlyDictionary<string, string> Choices
+    IReadOnlyDictionary<string, string> Choices,
+    HouseFigures Figures
 );
 
 internal static class StandingQuery
@@ -27,7 +29,8 @@ internal static class StandingQuery
                            ARRAY(SELECT model_code || '=' || max(version) FROM draft_steps d
                                  WHERE NOT EXISTS (SELECT FROM service_map_revisions r WHERE r.model_code = d.model_code AND NOT is_draft)
                                  GROUP BY model_code) AS drafts,
-                           ARRAY(SELECT rule_id || '=' || school_id FROM house_choices ORDER BY rule_id) AS choices
+                           ARRAY(SELECT rule_id || '=' || school_id FROM house_choices ORDER BY rule_id) AS choices,
+                           (SELECT to_jsonb(f)::text FROM house_figures f) AS figures
                     """
                 )
                 .ToListAsync(stop)
@@ -43,8 +46,16 @@ internal static class StandingQuery
 
         public required string[] Choices { get; init; }
 
+        public string? Figures { get; init; }
+
         public Standing Read() =>
-            new(LastClosed, Numbers(Editions), Numbers(Drafts), Pairs(Choices).ToDictionary(p => p.Key, p => p.Value));
+            new(
+                LastClosed,
+                Numbers(Editions),
+                Numbers(Drafts),
+                Pairs(Choices).ToDictionary(p => p.Key, p => p.Value),
+                Figures is null ? new HouseFigures() : StoredJson.ReadRow<HouseFigures>(Figures)
+            );
 
         private static Dictionary<string, int> Numbers(string[] pairs) =>
             Pairs(pairs).ToDictionary(p => p.Key, p => int.Parse(p.Value, CultureInfo.InvariantCulture));

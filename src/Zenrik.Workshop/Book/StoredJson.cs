@@ -15,6 +15,16 @@ internal static class StoredJson
 
     public static string Write<T>(T value) => JsonSerializer.Serialize(value, Options);
 
-    public static T Read<T>(string json) =>
-        JsonSerializer.Deserialize<T>(json, Options) ?? throw new InvalidOperationException("A stored value is empty.");
+    public static T Read<T>(string json) => Read<T>(json, Options);
+
+    /// <summary>A row of a table as PostgreSQL's <c>to_jsonb</c> writes it, by the names of its columns.</summary>
+    public static T ReadRow<T>(string json) => Read<T>(json, Row);
+
+    private static readonly JsonSerializerOptions Row = new(Options)
+    {
+        PropertyNamingPolicy = JsonNamingPolicy.SnakeCaseLower,
+    };
+
+    private static T Read<T>(string json, JsonSerializerOptions options) =>
+        JsonSerializer.Deserialize<T>(json, options) ?? throw new InvalidOperationException("A stored value is empty.");
 }

@@ -43,43 +43,53 @@ public sealed class HistoryOf(WorkshopDb db)
 
     public async Task<UnitHistory> Run(UnitId unit, CancellationToken stop = default)
     {
-        var events = await db
+        var events = db
             .UnitEvents.AsNoTracking()
             .Where(e => e.UnitId == unit)
             .OrderByDescending(e => e.Id)
             .Take(MostLines)
-            .Select(e => new TimelineLine(
+            .Select(e => new
+            {
+                e.Id,
                 e.At,
-                e.Text,
-                e.By.Name,
-                e.Repair == null ? null : Repair.CodeOf(e.Repair.Number)
-            ))
-            .ToListAsync(stop);
-        var moves = await db
+                Text = (string?)e.Text,
+                In = false,
+                Slot = (string?)null,
+                Code = "",
+                Number = "",
+                Reason = (MovementReason?)null,
+                By = e.By.Name,
+                Repair = e.Repair == null ? null : (long?)e.Repair.Number,
+            });
+        var moves = db
             .Movements.AsNoTracking()
             .Where(m => (m.ToUnitId == unit || m.FromUnitId == unit) && m.Reason != MovementReason.AsBuilt)
             .OrderByDescending(m => m.Id)
             .Take(MostLines)
             .Select(m => new
             {
+                m.Id,
                 m.At,
+                Text = (string?)null,
                 In = m.ToUnitId == unit,
                 Slot = m.ToUnitId == unit ? m.ToSlot : m.FromSlot,
                 m.Item!.Code,
                 Number = m.Item.Number.Number,
-                m.Reason,
+                Reason = (MovementReason?)m.Reason,
                 By = m.By.Name,
                 Repair = m.Repair == null ? null : (long?)m.Repair.Number,
+            });
+        var lines = await moves.Concat(events).ToListAsync(stop);
+        var fitted = db.Movements.Where(m => m.ToUnitId == unit && m.Reason == MovementReason.Fitted);
+        var cost = await db
+            .Units.Where(u => u.Id == unit)
+            .Select(u => new
+            {
+                Parts = fitted.Sum(m => m.Item!.Cost) ?? 0,
+                Unpriced = fitted.Count(m => m.Item!.Cost == null),
+                Minutes = db.Repairs.Where(r => r.UnitId == u.Id).Sum(r => r.MinutesTaken) ?? 0,
             })
-            .ToListAsync(stop);
-        var fitted = await db
-            .Movements.AsNoTracking()
-            .Where(m => m.ToUnitId == unit && m.Reason == MovementReason.Fitted)
-            .Select(m => m.Item!.Cost)
-            .ToListAsync(stop);
-        var minutes = await db
-            .Repairs.Where(r => r.UnitId == unit && r.MinutesTaken != null)
-            .SumAsync(r => r.MinutesTaken!.Value, stop);
+            .SingleAsync(stop);
         var figures = await db.Figures(stop);
         var readings = await db
             .BatteryReadings.AsNoTracking()
@@ -90,24 +100,24 @@ public sealed class HistoryOf(WorkshopDb db)
         readings.Reverse();
         return new UnitHistory(
             [
-                .. events
-                    .Concat(
-                        moves.Select(m => new TimelineLine(
-                            m.At,
-                            $"{(m.In ? "In" : "Out")}: {m.Number} ({m.Code}), {m.Slot}{Why(m.Reason)}",
-                            m.By,
-                            m.Repair is { } number ? Repair.CodeOf(number) : null
-                        ))
-                    )
+                .. lines
                     .OrderByDescending(l => l.At)
-                    .Take(MostLines),
+                    .ThenBy(l => l.Text is null)
+                    .ThenByDescending(l => l.Id)
+                    .Take(MostLines)
+                    .Select(l => new TimelineLine(
+                        l.At,
+                        l.Text ?? $"{(l.In ? "In" : "Out")}: {l.Number} ({l.Code}), {l.Slot}{Why(l.Reason)}",
+                        l.By,
+                        l.Repair is { } number ? Repair.CodeOf(number) : null
+                    )),
             ],
             readings,
             new CostSoFar(
-                fitted.Sum(c => c ?? 0),
-                fitted.Count(c => c is null),
-                minutes,
-                decimal.Round((decimal)minutes / 60 * figures.LabourPerHour, 2),
+                cost.Parts,
+                cost.Unpriced,
+                cost.Minutes,
+                decimal.Round((decimal)cost.Minutes / 60 * figures.LabourPerHour, 2),
                 figures.Currency
             ),
             await db
@@ -131,7 +141,7 @@ public sealed class HistoryOf(WorkshopDb db)
         );
     }
 
-    private static string Why(MovementReason reason) =>
+    private static string Why(MovementReason? reason) =>
         reason switch
         {
             MovementReason.Reported => ", the passport put right",

@@ -59,8 +59,6 @@ public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, PlanFor pla
             .Include(r => r.Unit.Model)
             .Include(r => r.AssignedTo)
             .Include(r => r.Lines.OrderBy(l => l.Position))
-            .Include(r => r.Triage.Where(s => s.TakenBackAt == null).OrderBy(s => s.Id))
-            .AsSplitQuery()
             .Where(Repair.Underway)
             .OrderBy(r =>
                 r.Priority == Priority.High ? 0
@@ -70,6 +68,10 @@ public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, PlanFor pla
             .ThenBy(r => r.PromisedOn ?? DateOnly.MaxValue)
             .ThenBy(r => r.Number)
             .ToListAsync(stop);
+        var steps = (await db.StepsOf([.. repairs.Select(r => r.Id)]).AsNoTracking().ToListAsync(stop)).ToLookup(s =>
+            s.RepairId
+        );
+        repairs.ForEach(r => r.Triage.AddRange(steps[r.Id]));
         List<Repair> working = [.. repairs.Where(r => r.State == RepairState.OnBench)];
         var sessions = await benches.Find(working, stop);
         var open = repairs.Where(r => r.State == RepairState.Open && r.HasGoals).ToList();

@@ -41,16 +41,14 @@ public sealed class TriageOf(WorkshopDb db, PassportOf passports, LearnedFaults 
             .Include(r => r.Unit.Model)
             .Include(r => r.OpenedBy)
             .Include(r => r.Lines)
-            .Include(r => r.Photos)
-            .Include(r => r.Triage.Where(s => s.TakenBackAt == null).OrderBy(s => s.Id))
-                .ThenInclude(s => s.By)
-            .AsSplitQuery()
             .SingleOrDefaultAsync(r => r.Number == repairNumber, stop);
         if (repair is null)
         {
             return new Refusal(RefusalReason.NotFound, $"There is no repair {Repair.CodeOf(repairNumber)}.");
         }
 
+        repair.Triage.AddRange(await db.StepsOf([repair.Id]).AsNoTracking().Include(s => s.By).ToListAsync(stop));
+        repair.Photos.AddRange(await db.PhotosOf(repair.Id).ToListAsync(stop));
         if (repair.Symptoms.Count == 0)
         {
             return new Refusal(
@@ -84,7 +82,7 @@ public sealed class TriageOf(WorkshopDb db, PassportOf passports, LearnedFaults 
 
     internal async Task<Outcome<TriageNetwork>> Network(Repair repair, Passport passport, CancellationToken stop)
     {
-        var figures = await db.HouseFigures.AsNoTracking().SingleOrDefaultAsync(stop) ?? new HouseFigures();
+        var figures = await db.Figures(stop);
         var model = repair.Unit.Model;
         return TriageNetwork.Of(
             ShippedTriage.Knowledge,
