@@ -105,6 +105,8 @@ public static class WorkshopServices
         services.AddScoped<TakeBackMovement>();
         services.AddScoped<SetLevel>();
         services.AddScoped<AddBin>();
+        services.AddSingleton<KeptFigures>();
+        services.AddScoped<Figures>();
         services.AddScoped<FleetBatteries>();
         services.AddScoped<FleetLives>();
         services.AddScoped<ExpectedDemand>();

@@ -5,6 +5,7 @@
 
 import { writeFileSync } from "node:fs";
 import { parseArgs } from "node:util";
+import { Visitor, one, quantile, wait } from "./visitor.mjs";
 
 const { values: given } = parseArgs({
   options: Object.fromEntries(
@@ -28,36 +29,16 @@ const latencies = new Map(urls.map((url) => [url, []]));
 const unanswered = new Map(urls.map((url) => [url, 0]));
 let gaveUp = 0;
 
-const wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
-
-class Person {
+class Person extends Visitor {
   constructor(name, first) {
-    Object.assign(this, { name, at: first, cookies: new Map(), token: "" });
-  }
-
-  async ask(url, options = {}) {
-    const response = await fetch(url, {
-      redirect: "manual",
-      signal: AbortSignal.timeout(20_000),
-      ...options,
-      headers: { ...options.headers, cookie: [...this.cookies].map(([k, v]) => `${k}=${v}`).join("; ") },
-    });
-    for (const line of response.headers.getSetCookie()) {
-      const [, key, value] = line.match(/^([^=]+)=([^;]*)/);
-      this.cookies.set(key, value);
-    }
-    return { status: response.status, text: await response.text(), to: response.headers.get("location") };
+    super(name);
+    this.at = first;
   }
 
   async signIn() {
     for (;;) {
       try {
-        const page = await this.ask(`${urls[this.at]}/sign-in`);
-        const form = new URLSearchParams({ name: this.name, password: "harbour-workshop", __RequestVerificationToken: tokenOf(page.text) });
-        const answer = await this.ask(`${urls[this.at]}/sign-in`, { method: "POST", body: form });
-        if (answer.status !== 302) throw new Error(`sign-in answered ${answer.status}`);
-        this.token = tokenOf((await this.ask(`${urls[this.at]}/account`)).text);
-        return;
+        return await this.signInAt(urls[this.at]);
       } catch (wrong) {
         if (Date.now() > DOOR) throw wrong;
         this.at = (this.at + 1) % urls.length;
@@ -117,8 +98,6 @@ class Person {
   }
 }
 
-const tokenOf = (html) => html.match(/name="__RequestVerificationToken"[^>]*value="([^"]+)"/)?.[1] ?? "";
-const one = (list) => list[Math.floor(Math.random() * list.length)];
 const [repairs, items, bins] = [given.repairs, given.items, given.bins].map((list) => list.split(","));
 const names = ["aled", "bo", "ines", "tove", "odd", "mara"];
 
@@ -134,8 +113,6 @@ await Promise.all(people.map((person) => person.signIn()));
 end = Date.now() + 1000 * Number(given.for);
 writeFileSync(`${given.out}.begun`, "");
 await Promise.all(people.map(work));
-const median = (list) => list.sort((a, b) => a - b)[Math.floor(list.length / 2)] ?? 0;
-const of = (share, list) => list.sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * share))] ?? 0;
 writeFileSync(
   given.out,
   JSON.stringify({
@@ -146,7 +123,7 @@ writeFileSync(
     byInstance: Object.fromEntries(
       [...latencies].map(([url, all]) => {
         const ms = all.map(([, t]) => t);
-        return [url, { answers: ms.length, unanswered: unanswered.get(url), median: median(ms), p95: of(0.95, ms), most: Math.max(0, ...ms) }];
+        return [url, { answers: ms.length, unanswered: unanswered.get(url), median: quantile(0.5, ms), p95: quantile(0.95, ms), most: Math.max(0, ...ms) }];
       }),
     ),
   }),

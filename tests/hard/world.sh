@@ -24,11 +24,11 @@ own_database() {
   prepare_book "$(connection_to "$WORLD" zenrik)" "$(web_connection_to "$WORLD" zenrik)"
 }
 
-# prepare_book OWNER WEB: tables, rights and the demo's world; what the people work on is chosen.
+# prepare_book OWNER WEB: tables, rights and the demo's world, with FLEET units more; what the people work on is chosen.
 prepare_book() {
   WEB=$2
   (export ConnectionStrings__Owner=$1 ConnectionStrings__Workshop=$2 ASPNETCORE_ENVIRONMENT=Production
-    run "$(readlink -f "$demo")" Zenrik.Demo prepare >/dev/null) || return 1
+    run "$(readlink -f "$demo")" Zenrik.Demo prepare ${FLEET:+--fleet=$FLEET} >/dev/null) || return 1
   REPAIRS=$(ask "SELECT string_agg('R-' || number, ',') FROM (SELECT number FROM repairs WHERE closed_at IS NULL ORDER BY number LIMIT 20) r")
   ITEMS=$(ask "SELECT string_agg(code, ',') FROM (SELECT i.code FROM items i WHERE i.bin_kind = 'Shelf'
     AND NOT EXISTS (SELECT FROM reservations r WHERE r.item_id = i.id) ORDER BY code LIMIT 30) i")

@@ -29,8 +29,8 @@ public sealed record NumberNeed(BatteryNeed Need, int Free, int Coming)
     public int ToOrder => Math.Max(0, Need.Enough - Free - Coming);
 }
 
-/// <summary>Reads the fleet's batteries. What follows from the book alone is kept in memory as long as the book is the same.</summary>
-public sealed class FleetBatteries(WorkshopDb db, IMemoryCache cache, TimeProvider clock)
+/// <summary>Reads the fleet's batteries. What follows from the book alone is kept (<see cref="KeptFigures"/>).</summary>
+public sealed class FleetBatteries(WorkshopDb db, Figures figures, IMemoryCache cache, TimeProvider clock)
 {
     /// <summary>Months the calendar looks ahead.</summary>
     public const int Months = 18;
@@ -43,8 +43,7 @@ public sealed class FleetBatteries(WorkshopDb db, IMemoryCache cache, TimeProvid
 
     public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
 
-    public async Task<FleetWear> Run(CancellationToken stop = default) =>
-        await cache.Figures(nameof(FleetBatteries), await db.Freshness(Today, stop), clock, () => Reckon(stop));
+    public Task<FleetWear> Run(CancellationToken stop = default) => figures.Of(this, (f, s) => f.Reckon(s), stop);
 
     /// <summary>How many come under the limit in each of the next months.</summary>
     public IReadOnlyList<(DateOnly Month, BatteryCount Count)> Calendar(FleetWear wear) =>

@@ -63,18 +63,16 @@ public sealed class PlanLastOrder(WorkshopDb db, FleetLives lives, TimeProvider 
     /// <returns>Null where no such model has a part in such a slot.</returns>
     public async Task<LastOrder?> Run(string code, string slot, double? level, CancellationToken stop = default)
     {
-        var fleet = await lives.Run(stop);
-        var of = fleet.Parts.ToLookup(p => (p.Life.Model, p.Life.Slot));
-        if (!of.Contains((code, slot)))
+        // The last order is of a number: whatever else takes it lives of it too.
+        var shelf = (await lives.Run(stop)).Shelves.FirstOrDefault(s =>
+            s.Slots.Any(p => (p.Slot.ModelCode, p.Slot.Slot) == (code, slot))
+        );
+        if (shelf is null)
         {
             return null;
         }
 
-        // The last order is of a number: whatever else takes it lives of it too.
-        var shelf = SharedShelf
-            .Of(of.ToList(), g => FleetLife.NumbersOf(g.Where(p => p.Serves)))
-            .First(s => s.Any(g => g.Key == (code, slot)));
-        var codes = shelf.Select(g => g.Key.Model).Distinct().ToList();
+        var codes = shelf.Slots.Select(s => s.Slot.ModelCode).Distinct().ToList();
         var models = await db
             .Models.AsNoTracking()
             .Where(m => codes.Contains(m.Code))
@@ -91,12 +89,17 @@ public sealed class PlanLastOrder(WorkshopDb db, FleetLives lives, TimeProvider 
             .Select(u => new { u.Tag, u.BoughtOn })
             .ToDictionaryAsync(u => u.Tag, u => u.BoughtOn, stop);
         var kinds = shelf
-            .Select(g =>
+            .Slots.Select(s =>
             {
-                var serving = g.Where(p => p.Serves && bought.ContainsKey(p.Tag)).ToList();
-                var (life, ends) = (models[g.Key.Model].LifeMonths, models[g.Key.Model].SupportEnds);
+                var serving = s.Parts.Where(p => p.Serves && bought.ContainsKey(p.Tag)).ToList();
+                var (life, ends) = (models[s.Slot.ModelCode].LifeMonths, models[s.Slot.ModelCode].SupportEnds);
                 var months = serving.ConvertAll(p => MonthsLeft.Of(bought[p.Tag], today, life, ends, null).Months);
-                return (Slot: g.Key, Lives: g.Select(p => p.Life.Life).ToList(), Serving: serving, Months: months);
+                return (
+                    Slot: (Model: s.Slot.ModelCode, s.Slot.Slot),
+                    Lives: s.Parts.Select(p => p.Life.Life).ToList(),
+                    Serving: serving,
+                    Months: months
+                );
             })
             .ToList();
         var (parts, leaves) = (kinds.SelectMany(k => k.Serving).ToList(), kinds.SelectMany(k => k.Months).ToList());

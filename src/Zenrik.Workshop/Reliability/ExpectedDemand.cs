@@ -52,56 +52,24 @@ public sealed class ExpectedDemand(WorkshopDb db, FleetLives lives)
     /// <param name="level">With which chance the shelf should be enough, above 0 and below 1.</param>
     public async Task<IReadOnlyList<ShelfDemand>> Run(int days, double level, CancellationToken stop = default)
     {
-        var fleet = await lives.Run(stop);
-        var of = fleet.Parts.ToLookup(p => (p.Life.Model, p.Life.Slot));
-        var slots = fleet
-            .Slots.Where(s => s is { Failed: > 0, InService: > 0 })
-            .Select(s => (Slot: s, Parts: of[(s.ModelCode, s.Slot)].ToList()))
-            .Select(s => (s.Slot, s.Parts, Numbers: FleetLife.NumbersOf(s.Parts.Where(p => p.Serves))))
-            .ToList();
-        var rows = new List<ShelfDemand>();
-        foreach (var shelf in SharedShelf.Of(slots, s => s.Numbers))
-        {
-            var failed = shelf.SelectMany(s => s.Parts).Where(p => p.Cause == RemovalCause.Wear).ToList();
-            var two = SharedShelf.InPairs(failed.Select(p => (p.Tag, p.Life.Life.To)));
-            var demand = Demand.OfShelf(
-                shelf.Select(s =>
-                    (
-                        (IReadOnlyCollection<Lifetime>)s.Parts.ConvertAll(p => p.Life.Life),
-                        (IReadOnlyCollection<double>)
-                            s.Parts.FindAll(p => p.Serves).ConvertAll(p => (double)p.Life.Life.Days)
-                    )
-                ),
-                days,
-                two
-            );
-            rows.Add(
-                new ShelfDemand(
-                    [.. shelf.Select(s => s.Slot)],
-                    FleetLife.NumbersOf(shelf.SelectMany(s => s.Parts).Where(p => p.Serves)),
-                    demand.Law,
-                    demand.Quantile(0.1),
-                    demand.Quantile(0.9),
-                    demand.Quantile(level),
-                    demand.IsExact,
-                    two,
-                    0,
-                    0
-                )
-            );
-        }
-
-        var stock = await db.FreeAndComing([.. rows.SelectMany(r => r.Numbers).Distinct()], stop);
+        var wanted = (await lives.Run(stop)).DemandWithin(days);
+        var stock = await db.FreeAndComing([.. wanted.SelectMany(w => w.Shelf.Numbers).Distinct()], stop);
         return
         [
-            .. rows.OrderByDescending(r => r.Expected)
-                .Select(r =>
-                    r with
-                    {
-                        Free = r.Numbers.Sum(n => stock(n).Free),
-                        Coming = r.Numbers.Sum(n => stock(n).Coming),
-                    }
-                ),
+            .. wanted
+                .Select(w => new ShelfDemand(
+                    [.. w.Shelf.Slots.Select(s => s.Slot).Where(s => s.InService > 0)],
+                    w.Shelf.Numbers,
+                    w.Demand.Law,
+                    w.Demand.Quantile(0.1),
+                    w.Demand.Quantile(0.9),
+                    w.Demand.Quantile(level),
+                    w.Demand.IsExact,
+                    w.Shelf.InPairs,
+                    w.Shelf.Numbers.Sum(n => stock(n).Free),
+                    w.Shelf.Numbers.Sum(n => stock(n).Coming)
+                ))
+                .OrderByDescending(r => r.Expected),
         ];
     }
 }

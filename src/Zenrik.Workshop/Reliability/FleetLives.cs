@@ -1,5 +1,5 @@
+using System.Collections.Concurrent;
 using Microsoft.EntityFrameworkCore;
-using Microsoft.Extensions.Caching.Memory;
 using Zenrik.Core.Fleet;
 using Zenrik.Core.Reliability;
 using Zenrik.Core.Repairs;
@@ -30,14 +30,98 @@ public sealed record SlotLife(
     WeibullLife? Law
 );
 
+/// <summary>Slots that serve themselves from the same numbers on a shelf, and the lives of their parts.</summary>
+/// <param name="Slots">The one most of whose parts failed first.</param>
+/// <param name="Numbers">In service in them, the most used first.</param>
+/// <param name="InPairs">The share of repairs that took two of them, 0 to 1.</param>
+public sealed record ShelfLife(
+    IReadOnlyList<(SlotLife Slot, IReadOnlyList<ServedPart> Parts)> Slots,
+    IReadOnlyList<string> Numbers,
+    double InPairs
+);
+
 /// <summary>The lives of all parts in all units.</summary>
 /// <param name="Found">What is worse than its peers.</param>
-public sealed record FleetLife(
-    IReadOnlyList<ServedPart> Parts,
-    IReadOnlyList<SlotLife> Slots,
-    IReadOnlyList<WatchFinding> Found
+public sealed class FleetLife(
+    IReadOnlyList<ServedPart> parts,
+    IReadOnlyList<SlotLife> slots,
+    IReadOnlyList<WatchFinding> found
 )
 {
+    /// <summary>Times ahead whose demand is kept; a room asks for few.</summary>
+    private const int MostKept = 16;
+
+    private readonly ConcurrentDictionary<int, IReadOnlyList<(ShelfLife, Demand)>> demands = [];
+    private readonly Lazy<IReadOnlyList<ShelfLife>> shelves = new(() => ShelvesOf(parts, slots));
+
+    public IReadOnlyList<ServedPart> Parts => parts;
+
+    public IReadOnlyList<SlotLife> Slots => slots;
+
+    /// <summary>What is worse than its peers.</summary>
+    public IReadOnlyList<WatchFinding> Found => found;
+
+    /// <summary>Every slot, with those that take its numbers.</summary>
+    public IReadOnlyList<ShelfLife> Shelves => shelves.Value;
+
+    /// <summary>How many each shelf will want of which something has failed and something serves.</summary>
+    public IReadOnlyList<(ShelfLife Shelf, Demand Demand)> DemandWithin(int days)
+    {
+        if (demands.Count >= MostKept)
+        {
+            demands.Clear();
+        }
+
+        return demands.GetOrAdd(
+            days,
+            _ =>
+                [
+                    .. Shelves
+                        .Where(s => s.Slots.Any(p => p.Slot.Failed > 0) && s.Slots.Any(p => p.Slot.InService > 0))
+                        .Select(s =>
+                            (
+                                s,
+                                Demand.OfShelf(
+                                    s.Slots.Select(p =>
+                                        (
+                                            (IReadOnlyCollection<Lifetime>)[.. p.Parts.Select(l => l.Life.Life)],
+                                            (IReadOnlyCollection<double>)
+                                                [.. p.Parts.Where(l => l.Serves).Select(l => (double)l.Life.Life.Days)]
+                                        )
+                                    ),
+                                    days,
+                                    s.InPairs
+                                )
+                            )
+                        ),
+                ]
+        );
+    }
+
+    private static List<ShelfLife> ShelvesOf(IReadOnlyList<ServedPart> parts, IReadOnlyList<SlotLife> slots)
+    {
+        var of = parts.ToLookup(p => (p.Life.Model, p.Life.Slot));
+        return
+        [
+            .. SharedShelf
+                .Of(
+                    [.. slots.Select(s => (Slot: s, Parts: (IReadOnlyList<ServedPart>)[.. of[(s.ModelCode, s.Slot)]]))],
+                    s => NumbersOf(s.Parts.Where(p => p.Serves))
+                )
+                .Select(shelf =>
+                {
+                    var all = shelf.SelectMany(s => s.Parts).ToList();
+                    return new ShelfLife(
+                        shelf,
+                        NumbersOf(all.Where(p => p.Serves)),
+                        SharedShelf.InPairs(
+                            all.Where(p => p.Cause == RemovalCause.Wear).Select(p => (p.Tag, p.Life.Life.To))
+                        )
+                    );
+                }),
+        ];
+    }
+
     /// <summary>The numbers of some parts, the most used first.</summary>
     public static IReadOnlyList<string> NumbersOf(IEnumerable<ServedPart> parts) =>
         [
@@ -61,17 +145,16 @@ public sealed record FleetLife(
 }
 
 /// <summary>
-/// Reads how long parts served, from movements and closed repairs. What follows from the book alone is kept in memory as
-/// long as the book is the same.
+/// Reads how long parts served, from movements and closed repairs. What follows from the book alone is kept
+/// (<see cref="KeptFigures"/>).
 /// </summary>
-public sealed class FleetLives(WorkshopDb db, IMemoryCache cache, TimeProvider clock)
+public sealed class FleetLives(WorkshopDb db, Figures figures, TimeProvider clock)
 {
     private const double DaysAYear = 365.25;
 
     public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
 
-    public async Task<FleetLife> Run(CancellationToken stop = default) =>
-        await cache.Figures(nameof(FleetLives), await db.Freshness(Today, stop), clock, () => Reckon(stop));
+    public Task<FleetLife> Run(CancellationToken stop = default) => figures.Of(this, (f, s) => f.Reckon(s), stop);
 
     /// <summary>Everything anew, whatever is kept.</summary>
     internal async Task<FleetLife> Reckon(CancellationToken stop)

@@ -1,5 +1,4 @@
 using Microsoft.EntityFrameworkCore;
-using Microsoft.Extensions.Caching.Memory;
 
 namespace Zenrik.Workshop.Reliability;
 
@@ -8,7 +7,15 @@ namespace Zenrik.Workshop.Reliability;
 /// <param name="Movement">The newest movement.</param>
 /// <param name="Event">The newest change of a unit.</param>
 /// <param name="Day">The day of the question: ages grow by themselves.</param>
-internal sealed record Freshness(long? Reading, long? Movement, long? Event, DateOnly Day);
+internal sealed record Freshness(long? Reading, long? Movement, long? Event, DateOnly Day)
+{
+    /// <summary>True when nothing of another is missing here: what follows the book may be a moment behind it.</summary>
+    public bool Holds(Freshness other) =>
+        Day == other.Day
+        && (Reading ?? 0) >= (other.Reading ?? 0)
+        && (Movement ?? 0) >= (other.Movement ?? 0)
+        && (Event ?? 0) >= (other.Event ?? 0);
+}
 
 internal static class FreshnessQuery
 {
@@ -30,39 +37,4 @@ internal static class FreshnessQuery
     }
 
     private sealed record Newest(long? Reading, long? Movement, long? Event);
-}
-
-/// <summary>Figures of the whole fleet, kept in this instance's memory while the book they were reckoned from is the same.</summary>
-internal static class KeptFigures
-{
-    /// <summary>What takes no longer than this is reckoned anew after every change.</summary>
-    private static readonly TimeSpan Quick = TimeSpan.FromSeconds(1);
-
-    /// <summary>What takes longer may be so many times as old as it takes, so that a busy book does not reckon all day.</summary>
-    private const int Patience = 20;
-
-    private sealed record Kept<T>(Freshness Of, T Figures, DateTimeOffset At, TimeSpan Took);
-
-    public static async Task<T> Figures<T>(
-        this IMemoryCache cache,
-        string name,
-        Freshness now,
-        TimeProvider clock,
-        Func<Task<T>> reckon
-    )
-    {
-        var at = clock.GetUtcNow();
-        if (
-            cache.TryGetValue(name, out Kept<T>? kept)
-            && (kept!.Of == now || (kept.Of.Day == now.Day && kept.Took > Quick && at - kept.At < kept.Took * Patience))
-        )
-        {
-            return kept.Figures;
-        }
-
-        var began = clock.GetTimestamp();
-        var figures = await reckon();
-        _ = cache.Set(name, new Kept<T>(now, figures, at, clock.GetElapsedTime(began)), TimeSpan.FromHours(2));
-        return figures;
-    }
 }

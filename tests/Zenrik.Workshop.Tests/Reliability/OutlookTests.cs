@@ -1,5 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
+using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.Logging.Abstractions;
 using Zenrik.Core;
 using Zenrik.Core.Economics;
 using Zenrik.Core.Fleet;
@@ -50,6 +52,8 @@ public sealed class OutlookTests(TemplateDatabase databases)
         await using var book = await databases.NewBook();
         var aled = await book.Person("aled");
         using var cache = new MemoryCache(new MemoryCacheOptions());
+        var clock = new Paced(0);
+        var kept = await book.Do<IServiceScopeFactory, KeptFigures>(s => KeptBy(cache, s, clock));
         var before = await Kept();
         Same(before, await book.Do<FleetLives, FleetLife>(f => f.Reckon(default)));
 
@@ -62,7 +66,7 @@ public sealed class OutlookTests(TemplateDatabase databases)
         Failed(after).ShouldBe(Failed(before) + 1);
         after.Parts.Count.ShouldBe(before.Parts.Count + 1);
 
-        Task<FleetLife> Kept() => book.Ask(db => new FleetLives(db, cache, new Unhurried()).Run());
+        Task<FleetLife> Kept() => book.Ask(db => new FleetLives(db, new Figures(db, kept, clock), clock).Run());
         static int Failed(FleetLife fleet) => fleet.Parts.Count(p => p.Life.Life.Failed);
         static void Same(FleetLife one, FleetLife other) => Text(one).ShouldBe(Text(other));
         static IEnumerable<string> Text(FleetLife fleet) =>
@@ -204,10 +208,62 @@ public sealed class OutlookTests(TemplateDatabase databases)
             (rows.Sum(r => r.Repairs), rows.Sum(r => r.Parts), Math.Round(rows.Sum(r => r.Labour), 6));
     }
 
-    /// <summary>Nothing takes long by it: what takes long may be kept although the book has changed.</summary>
-    private sealed class Unhurried : TimeProvider
+    [Fact]
+    public async Task What_takes_long_is_reckoned_behind_ones_back_and_one_is_told_how_old_it_is()
     {
-        public override long GetTimestamp() => 0;
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        using var cache = new MemoryCache(new MemoryCacheOptions());
+        var clock = new Paced(2);
+        var kept = await book.Do<IServiceScopeFactory, KeptFigures>(s => KeptBy(cache, s, clock));
+        var (before, _) = await Asked();
+        (await Asked()).Since.ShouldBeNull("the book is the same");
+
+        var repair = await book.OnBench(aled, "battery", "battery worn");
+        await book.Work(aled, repair);
+        _ = (await book.Close(aled, repair)).Value;
+        var (same, since) = await Asked();
+        same.ShouldBeSameAs(before);
+        since!.Value.ShouldBe(DateTimeOffset.UtcNow, TimeSpan.FromMinutes(2));
+
+        // Twenty times as old as it takes, it is begun; whoever asks is not kept waiting for it, and has it then.
+        clock.Ahead = TimeSpan.FromMinutes(1);
+        (await Asked()).Fleet.ShouldBeSameAs(before);
+        var (fleet, older) = (before, since);
+        for (var tries = 0; tries < 200 && older is not null; tries++)
+        {
+            await Task.Delay(50, TestContext.Current.CancellationToken);
+            (fleet, older) = await Asked();
+        }
+
+        older.ShouldBeNull();
+        fleet.Parts.Count.ShouldBe(before.Parts.Count + 1);
+
+        // What is older than a day is shown to nobody.
+        clock.Ahead = TimeSpan.FromDays(2);
+        (await Asked()).Since.ShouldBeNull();
+
+        Task<(FleetLife Fleet, DateTimeOffset? Since)> Asked() =>
+            book.Ask(async db =>
+            {
+                var figures = new Figures(db, kept, clock);
+                return (await new FleetLives(db, figures, clock).Run(), figures.Since);
+            });
+    }
+
+    private static Task<KeptFigures> KeptBy(IMemoryCache cache, IServiceScopeFactory scopes, TimeProvider clock) =>
+        Task.FromResult(new KeptFigures(cache, scopes, clock, NullLogger<KeptFigures>.Instance));
+
+    /// <summary>Everything takes so many seconds by it.</summary>
+    private sealed class Paced(int seconds) : TimeProvider
+    {
+        private long ticks;
+
+        public TimeSpan Ahead { get; set; }
+
+        public override DateTimeOffset GetUtcNow() => base.GetUtcNow() + Ahead;
+
+        public override long GetTimestamp() => Interlocked.Add(ref ticks, seconds * TimestampFrequency);
     }
 
     private static Task<FleetLife> Lives(Book book) => book.Do<FleetLives, FleetLife>(f => f.Run());
