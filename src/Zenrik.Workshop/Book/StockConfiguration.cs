@@ -40,6 +40,8 @@ internal sealed class ItemConfiguration : IEntityTypeConfiguration<Item>
             )
             .HasDatabaseName("ix_items_in_house")
             .HasFilter("bin_kind <> 'Outside'");
+        // What a number was bought for, of the few that anybody entered it for.
+        builder.HasIndex(i => new { i.NumberId, i.Cost }).HasFilter("cost > 0");
         builder.HasIndex(i => i.Code).IsUnique();
         // A bin's contents in the order of their labels.
         builder.HasIndex(i => new

@@ -54,7 +54,13 @@ public sealed record YearView(
 );
 
 /// <summary>The money of the year: batteries that come due, parts that fail, units whose maker's support ends.</summary>
-public sealed class YearAhead(WorkshopDb db, FleetBatteries batteries, ExpectedDemand demand, TimeProvider clock)
+public sealed class YearAhead(
+    WorkshopDb db,
+    Figures kept,
+    FleetBatteries batteries,
+    ExpectedDemand demand,
+    TimeProvider clock
+)
 {
     private const int Days = 365;
 
@@ -116,7 +122,7 @@ public sealed class YearAhead(WorkshopDb db, FleetBatteries batteries, ExpectedD
                 ))
                 .OrderByDescending(l => l.Expected ?? 0),
         ];
-        var past = await Past(figures.LabourPerHour, today, stop);
+        var past = Past(await kept.Of(this, (y, s) => y.Reckon(s), stop), figures.LabourPerHour, today);
         return new YearView(
             forBatteries,
             spares,
@@ -130,12 +136,8 @@ public sealed class YearAhead(WorkshopDb db, FleetBatteries batteries, ExpectedD
         );
     }
 
-    private async Task<(
-        IReadOnlyList<PastCost> Models,
-        IReadOnlyList<PastCost> Sites,
-        IReadOnlyList<PastCost> Ages,
-        IReadOnlyList<PastCost> Causes
-    )> Past(decimal labourPerHour, DateOnly today, CancellationToken stop)
+    /// <summary>What was worked on in the last twelve months, anew, whatever is kept.</summary>
+    private async Task<PastYear> Reckon(CancellationToken stop)
     {
         var since = clock.GetUtcNow().AddDays(-Days);
         var units = await db
@@ -146,13 +148,7 @@ public sealed class YearAhead(WorkshopDb db, FleetBatteries batteries, ExpectedD
                 u.Site,
                 u.BoughtOn,
             })
-            .Select(g => new
-            {
-                g.Key.Model,
-                g.Key.Site,
-                g.Key.BoughtOn,
-                Count = g.Count(),
-            })
+            .Select(g => new Alike(g.Key.Model, g.Key.Site, g.Key.BoughtOn, g.Count()))
             .ToListAsync(stop);
         var closed = await db
             .Repairs.Where(r => r.State == RepairState.Closed && r.ClosedAt >= since)
@@ -170,14 +166,27 @@ public sealed class YearAhead(WorkshopDb db, FleetBatteries batteries, ExpectedD
                 Parts = r.Lines.Sum(l => l.ItemIn!.Cost ?? 0),
             })
             .ToListAsync(stop);
-        var repairs = closed.ConvertAll(r => new Spent(
-            r.Model,
-            r.Site,
-            AgeShares.YearsAt(r.BoughtOn, clock.DayOf(r.ClosedAt!.Value)),
-            CostCauses.Of(r.Purpose, r.End, r.Circumstances, r.Faults),
-            r.Parts,
-            (decimal)r.Minutes / 60 * labourPerHour
-        ));
+        return new PastYear(
+            units,
+            closed.ConvertAll(r => new Worked(
+                r.Model,
+                r.Site,
+                AgeShares.YearsAt(r.BoughtOn, clock.DayOf(r.ClosedAt!.Value)),
+                CostCauses.Of(r.Purpose, r.End, r.Circumstances, r.Faults),
+                r.Parts,
+                r.Minutes
+            ))
+        );
+    }
+
+    private static (
+        IReadOnlyList<PastCost> Models,
+        IReadOnlyList<PastCost> Sites,
+        IReadOnlyList<PastCost> Ages,
+        IReadOnlyList<PastCost> Causes
+    ) Past(PastYear year, decimal labourPerHour, DateOnly today)
+    {
+        var (units, repairs) = (year.Units, year.Repairs);
         var ages = AgeShares.Of(units.Select(u => (u.BoughtOn, u.Count)), today.AddDays(-Days), today);
         var all = units.Sum(u => u.Count);
         return (
@@ -209,7 +218,7 @@ public sealed class YearAhead(WorkshopDb db, FleetBatteries batteries, ExpectedD
             ]
         );
 
-        static IReadOnlyList<PastCost> Dearest(Dictionary<string, double> units, ILookup<string, Spent> done) =>
+        IReadOnlyList<PastCost> Dearest(Dictionary<string, double> units, ILookup<string, Worked> done) =>
             [
                 .. units
                     .Keys.Union(done.Select(g => g.Key))
@@ -218,9 +227,9 @@ public sealed class YearAhead(WorkshopDb db, FleetBatteries batteries, ExpectedD
                     .ThenBy(c => c.Name, StringComparer.Ordinal),
             ];
 
-        static PastCost Sum(string name, double unitYears, IEnumerable<Spent> spent)
+        PastCost Sum(string name, double unitYears, IEnumerable<Worked> worked)
         {
-            var those = spent.ToList();
+            var those = worked.Select(w => (w.Parts, Labour: (decimal)w.Minutes / 60 * labourPerHour)).ToList();
             return new PastCost(
                 name,
                 unitYears,
@@ -232,6 +241,11 @@ public sealed class YearAhead(WorkshopDb db, FleetBatteries batteries, ExpectedD
         }
     }
 
-    /// <summary>One repair as money.</summary>
-    private sealed record Spent(string Model, string Site, int Age, CostCause Cause, decimal Parts, decimal Labour);
+    /// <summary>Units in service that are alike.</summary>
+    private sealed record Alike(string Model, string Site, DateOnly BoughtOn, int Count);
+
+    /// <summary>One repair: what it cost in parts and minutes.</summary>
+    private sealed record Worked(string Model, string Site, int Age, CostCause Cause, decimal Parts, double Minutes);
+
+    private sealed record PastYear(IReadOnlyList<Alike> Units, IReadOnlyList<Worked> Repairs);
 }

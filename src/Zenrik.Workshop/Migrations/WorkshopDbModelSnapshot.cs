@@ -1396,6 +1396,10 @@ namespace Zenrik.Workshop.Migrations
                     b.HasIndex("Serial")
                         .HasDatabaseName("ix_items_serial");
 
+                    b.HasIndex("NumberId", "Cost")
+                        .HasDatabaseName("ix_items_number_id_cost")
+                        .HasFilter("cost > 0");
+
                     b.HasIndex("NumberId", "UnitId")
                         .HasDatabaseName("ix_items_number_id_unit_id");
 
