@@ -1,9 +1,12 @@
 using Zenrik.Workshop;
+using Zenrik.Workshop.Economics;
 using Zenrik.Workshop.Operating;
 
 namespace Zenrik.Web.Hosting;
 
-/// <summary>Says that this instance serves, and does the day's chores where no other has done them.</summary>
+/// <summary>
+/// Says that this instance serves, does the day's chores where no other has done them, and reckons the fleet's figures once.
+/// </summary>
 internal sealed partial class Serving(IServiceScopeFactory scopes, TimeProvider clock, ILogger<Serving> log)
     : BackgroundService
 {
@@ -18,6 +21,11 @@ internal sealed partial class Serving(IServiceScopeFactory scopes, TimeProvider 
         for (var round = 0; ; round++)
         {
             await Quietly<SayServing>(s => s.Run(stoppingToken));
+            if (round == 1)
+            {
+                await Quietly<YearAhead>(y => Reckon(y, stoppingToken));
+            }
+
             if (round % RoundsBetweenChores == 1)
             {
                 await Quietly<DoChores>(async c =>
@@ -49,6 +57,23 @@ internal sealed partial class Serving(IServiceScopeFactory scopes, TimeProvider 
         }
     }
 
+    /// <summary>
+    /// The figures of the whole fleet, so that nobody who looks ahead waits for them: of a hundred thousand units that takes
+    /// half a minute. The year's money is reckoned from all of them.
+    /// </summary>
+    private async Task Reckon(YearAhead year, CancellationToken stop)
+    {
+        try
+        {
+            _ = await year.Run(stop);
+        }
+        catch (Exception wrong) when (!stop.IsCancellationRequested && !Away.OrRefused(wrong))
+        {
+            // Whoever asks for them sees it; the program serves on.
+            LogFailed(log, wrong);
+        }
+    }
+
     /// <summary>A database that is away is told where it matters; this waits for the next round.</summary>
     private async Task Quietly<T>(Func<T, Task> work)
         where T : notnull
@@ -66,6 +91,9 @@ internal sealed partial class Serving(IServiceScopeFactory scopes, TimeProvider 
 
     [LoggerMessage(Level = LogLevel.Information, Message = "{Said}")]
     private static partial void LogDone(ILogger logger, string said);
+
+    [LoggerMessage(Level = LogLevel.Warning, Message = "The fleet's figures could not be reckoned.")]
+    private static partial void LogFailed(ILogger logger, Exception wrong);
 
     [LoggerMessage(Level = LogLevel.Debug, Message = "{What} not now: {Reason}")]
     private static partial void LogNotNow(ILogger logger, string what, string reason);

@@ -41,7 +41,6 @@ public sealed record ShelfLife(
 );
 
 /// <summary>The lives of all parts in all units.</summary>
-/// <param name="Found">What is worse than its peers.</param>
 public sealed class FleetLife(
     IReadOnlyList<ServedPart> parts,
     IReadOnlyList<SlotLife> slots,

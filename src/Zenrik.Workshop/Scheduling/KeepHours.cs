@@ -182,69 +182,37 @@ public sealed class KeepHours(WorkshopDb db, KeepPeople people, TimeProvider clo
             }
 
             var known = await ModelNames(stop);
-            var (codes, names) = (new SortedSet<string>(StringComparer.Ordinal), new SortedSet<string>());
-            foreach (var name in Words(models))
-            {
-                if (
-                    known.FirstOrDefault(m => Is(m.Value, name) || Is(m.Key, name))
-                    is not { Key: { } code, Value: var called }
-                )
-                {
-                    return new Refusal(
-                        RefusalReason.Invalid,
-                        $"There is no model \"{name}\". Write models as the fleet names them, with commas between them."
-                    );
-                }
-
-                _ = codes.Add(code);
-                _ = names.Add(called);
-            }
-
             var slots = await db.CatalogueFits.Select(f => f.Slot).Distinct().ToListAsync(stop);
-            var stems = new SortedSet<string>(StringComparer.Ordinal);
-            foreach (var word in Words(parts))
+            if (!LeftToOthers.Read(models, parts, known, slots).Try(out var left, out var unknown))
             {
-                var stem = word.ToLowerInvariant().Replace(' ', '-');
-                if (!slots.Exists(s => LeftToOthers.Stands(stem, s)))
-                {
-                    return new Refusal(
-                        RefusalReason.Invalid,
-                        $"No part is called \"{word}\". Parts are called as their slots: {string.Join(", ", slots.Where(s => !slots.Exists(o => o != s && LeftToOthers.Stands(o, s))).Order(StringComparer.Ordinal))}."
-                    );
-                }
-
-                _ = stems.Add(stem);
+                return unknown;
             }
 
             var had = await db.LeftWork.SingleOrDefaultAsync(l => l.TechnicianId == who, stop);
-            if (had is not null && codes.Count + stems.Count == 0)
+            if (had is not null && left.IsNothing)
             {
                 db.Remove(had);
             }
             else if (had is not null)
             {
-                (had.Models, had.Parts) = ([.. codes], [.. stems]);
+                (had.Models, had.Parts) = ([.. left.Models], [.. left.Parts]);
             }
-            else if (codes.Count + stems.Count > 0)
+            else if (!left.IsNothing)
             {
                 db.Add(
                     new LeftWork
                     {
                         TechnicianId = who,
-                        Models = [.. codes],
-                        Parts = [.. stems],
+                        Models = [.. left.Models],
+                        Parts = [.. left.Parts],
                     }
                 );
             }
 
-            return codes.Count + stems.Count == 0
+            return left.IsNothing
                 ? $"{person.Name} does whatever comes."
-                : $"{person.Name} leaves to others: {string.Join(", ", names.Concat(stems))}.";
+                : $"{person.Name} leaves to others: {string.Join(", ", left.Models.Select(m => known[m]).Order().Concat(left.Parts))}.";
         }
-
-        static IEnumerable<string> Words(string? text) =>
-            (text ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
-        static bool Is(string a, string b) => string.Equals(a, b, StringComparison.OrdinalIgnoreCase);
     }
 
     public Task<Outcome<string>> Back(Guid absence, Actor by, CancellationToken stop = default)

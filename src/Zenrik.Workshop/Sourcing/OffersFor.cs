@@ -1,5 +1,6 @@
 using System.Globalization;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Caching.Memory;
 using Zenrik.Core;
 using Zenrik.Core.Fit;
 using Zenrik.Core.HouseRules;
@@ -32,6 +33,7 @@ public sealed class OffersFor(
     RepairOf repairs,
     HouseRulesOf rules,
     SupplierClient suppliers,
+    IMemoryCache cache,
     TimeProvider clock
 )
 {
@@ -163,7 +165,8 @@ public sealed class OffersFor(
             .OrderBy(s => s.Name)
             .ToListAsync(stop);
         var had = await StoredFor(canonical, stop);
-        // Each is asked for the numbers it has not answered lately: an answer for one is none for another.
+        // Each is asked for the numbers it has not answered lately, that it does not list them included: an answer for one is
+        // none for another.
         var asked = all.Select(s =>
                 (
                     Supplier: s,
@@ -173,7 +176,7 @@ public sealed class OffersFor(
                                 o.SupplierId == s.Id
                                 && o.Canonical == PartNumber.Canonicalise(n)
                                 && now - o.FetchedAt < Fresh
-                            )
+                            ) && !(cache.TryGetValue(Unlisted(s, n), out DateTimeOffset at) && now - at < Fresh)
                         )
                         .ToList()
                 )
@@ -181,7 +184,7 @@ public sealed class OffersFor(
             .Where(a => a.Numbers.Count > 0)
             .ToList();
         var answers = await Task.WhenAll(asked.Select(a => suppliers.Offers(a.Supplier, a.Numbers, stop)));
-        foreach (var ((supplier, _), answer) in asked.Zip(answers))
+        foreach (var ((supplier, wanted), answer) in asked.Zip(answers))
         {
             if (!answer.Try(out var offers, out var why))
             {
@@ -194,7 +197,23 @@ public sealed class OffersFor(
                 continue;
             }
 
-            foreach (var offer in offers.DistinctBy(o => PartNumber.Canonicalise(o.Number)))
+            var listed = offers.DistinctBy(o => PartNumber.Canonicalise(o.Number)).ToList();
+            var not = wanted.ExceptBy(listed.Select(o => PartNumber.Canonicalise(o.Number)), PartNumber.Canonicalise);
+            foreach (var number in not)
+            {
+                // What it offered once it does not sell any more.
+                var gone = PartNumber.Canonicalise(number);
+                if (had.Exists(o => o.SupplierId == supplier.Id && o.Canonical == gone))
+                {
+                    await db
+                        .StoredOffers.Where(o => o.SupplierId == supplier.Id && o.Canonical == gone)
+                        .ExecuteDeleteAsync(stop);
+                }
+
+                _ = cache.Set(Unlisted(supplier, number), now, Fresh);
+            }
+
+            foreach (var offer in listed)
             {
                 var (key, json) = (PartNumber.Canonicalise(offer.Number), StoredJson.Write(offer));
                 await db.Database.ExecuteSqlAsync(
@@ -209,6 +228,10 @@ public sealed class OffersFor(
 
         return (asked.Count == 0 ? had : await StoredFor(canonical, stop), notes);
     }
+
+    /// <summary>Under which this instance remembers when a supplier said that it does not list a number.</summary>
+    private static object Unlisted(Supplier supplier, string number) =>
+        (nameof(Unlisted), supplier.Id, PartNumber.Canonicalise(number));
 
     /// <summary>What is stored of some numbers, with the days off that are known of suppliers and carriers.</summary>
     internal async Task<List<StoredOffer>> StoredFor(IReadOnlyList<string> canonical, CancellationToken stop)

@@ -269,6 +269,13 @@ public sealed class BenchWorkTests
             .Of([board, chosen, model], [learner], 0)
             .Unplaced.Select(n => (n.Job.Id, n.Why))
             .ShouldBe([("a", "y leaves such work to others."), ("c", "y leaves such work to others.")]);
+        var known = new Dictionary<string, string> { ["m1"] = "Model One", ["m2"] = "Model Two" };
+        string[] slots = ["drive", "memory-a", "memory-b"];
+        var read = LeftToOthers.Read(" model two,M1,,m1", "Memory, drive", known, slots).Value;
+        (string.Join(' ', read.Models), string.Join(' ', read.Parts)).ShouldBe(("m1 m2", "drive memory"));
+        LeftToOthers.Read(" , ", null, known, slots).Value.IsNothing.ShouldBeTrue();
+        LeftToOthers.Read("m3", null, known, slots).Refusal!.Message.ShouldContain("no model \"m3\"");
+        LeftToOthers.Read(null, "mem", known, slots).Refusal!.Message.ShouldEndWith("drive, memory-a, memory-b.");
         // A slot is not another whose name merely begins alike.
         LeftToOthers.Stands("board", "boards").ShouldBeFalse();
     }

@@ -329,6 +329,29 @@ public sealed class OrderTests(TemplateDatabase databases)
     }
 
     [Fact]
+    public async Task What_a_supplier_does_not_list_is_offered_by_it_no_more_and_not_asked_for_at_every_look()
+    {
+        await using var book = await WithSuppliers();
+        var repair = await book.Opened(await book.Person("bo"), "battery", "battery worn");
+        // One that sold it once: its price list has it no more.
+        const string once = "SELECT id FROM suppliers WHERE address IS NOT NULL ORDER BY name LIMIT 1";
+        (await Offers(book, repair, "battery")).Comparison.ShouldNotBeNull();
+        (
+            await book.Sql(
+                $"INSERT INTO stored_offers (supplier_id, canonical, offer, fetched_at) SELECT ({once}), 'GONE1', offer, now() - interval '1 day' FROM stored_offers LIMIT 1"
+            )
+        ).ShouldBeNull();
+        (await book.Do<OffersFor, int>(async o => (await o.Ask(["GONE-1"], default)).Offers.Count)).ShouldBe(0);
+        (await book.Ask(db => db.StoredOffers.CountAsync(o => o.Canonical == "GONE1"))).ShouldBe(0);
+
+        // Whoever were asked now would not answer, and it would be said.
+        (await book.Sql("UPDATE suppliers SET address = 'http://127.0.0.1:9/nobody'")).ShouldBeNull();
+        (await Offers(book, repair, "battery")).Notes.ShouldBeEmpty();
+        book.Clock.Ahead = TimeSpan.FromMinutes(20);
+        (await Offers(book, repair, "battery")).Notes.ShouldNotBeEmpty();
+    }
+
+    [Fact]
     public async Task A_supplier_that_is_away_is_compared_by_what_it_last_said()
     {
         await using var book = await WithSuppliers();
