@@ -40,6 +40,9 @@ public sealed class OffersFor(
     /// <summary>Older answers are asked for again.</summary>
     private static readonly TimeSpan Fresh = TimeSpan.FromMinutes(15);
 
+    /// <summary>How long a supplier that did not answer is not asked again: nobody waits for it at every look.</summary>
+    private static readonly TimeSpan LeftAlone = TimeSpan.FromMinutes(1);
+
     public async Task<Outcome<OffersView>> Run(long repairNumber, string slot, CancellationToken stop = default)
     {
         if (!(await repairs.Run(repairNumber, stop)).Try(out var view, out var missing))
@@ -183,7 +186,7 @@ public sealed class OffersFor(
             )
             .Where(a => a.Numbers.Count > 0)
             .ToList();
-        var answers = await Task.WhenAll(asked.Select(a => suppliers.Offers(a.Supplier, a.Numbers, stop)));
+        var answers = await Task.WhenAll(asked.Select(a => Answer(a.Supplier, a.Numbers)));
         foreach (var ((supplier, wanted), answer) in asked.Zip(answers))
         {
             if (!answer.Try(out var offers, out var why))
@@ -227,6 +230,23 @@ public sealed class OffersFor(
         }
 
         return (asked.Count == 0 ? had : await StoredFor(canonical, stop), notes);
+
+        async Task<Outcome<IReadOnlyList<Offer>>> Answer(Supplier supplier, IReadOnlyList<string> of)
+        {
+            var key = (nameof(LeftAlone), supplier.Id, supplier.Address);
+            if (cache.TryGetValue(key, out (DateTimeOffset At, Refusal Why) away) && now - away.At < LeftAlone)
+            {
+                return away.Why;
+            }
+
+            var answer = await suppliers.Offers(supplier, of, stop);
+            if (answer.Refusal is { } why)
+            {
+                _ = cache.Set(key, (now, why), LeftAlone);
+            }
+
+            return answer;
+        }
     }
 
     /// <summary>Under which this instance remembers when a supplier said that it does not list a number.</summary>

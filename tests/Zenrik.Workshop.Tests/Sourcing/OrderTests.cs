@@ -367,6 +367,8 @@ public sealed class OrderTests(TemplateDatabase databases)
         await book.Sql("UPDATE stored_offers SET fetched_at = fetched_at - interval '1 day'");
         var after = await Offers(book, repair, "battery");
         after.Notes.Count(n => n.Contains("does not answer now. Its prices are those of")).ShouldBe(3);
+        // Left alone for a while, and said as before.
+        (await Offers(book, repair, "battery")).Notes.ShouldBe(after.Notes);
         after.Comparison!.Bids.Select(b => b.Landed.Total).ShouldBe(before.Comparison.Bids.Select(b => b.Landed.Total));
     }
 
