@@ -10,7 +10,9 @@ nothing_lost() {
   [ "$answered" -gt 0 ] || { say "  nobody got anything done"; return 1; }
   node -e "const w = JSON.parse(require('fs').readFileSync('$WORLD.work.json'));
     process.stdout.write(w.done.map((d) => d.request).join('\n') + '\n')" >"$WORLD.requests"
-  unique=$(ask "SELECT count(*) FROM done_requests WHERE id = ANY ('{$(paste -sd, "$WORLD.requests")}'::uuid[])")
+  # A line of a bench's ledger carries its number itself.
+  unique=$(ask "SELECT count(*) FROM (SELECT id FROM done_requests UNION SELECT request_id FROM bench_entries) r
+    WHERE id = ANY ('{$(paste -sd, "$WORLD.requests")}'::uuid[])")
   local twice lost_notes
   twice=$(ask "SELECT count(*) FROM (SELECT text FROM repair_notes WHERE text LIKE 'hard %' GROUP BY text HAVING count(*) > 1) t")
   node -e "const w = JSON.parse(require('fs').readFileSync('$WORLD.work.json'));

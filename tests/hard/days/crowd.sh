@@ -30,11 +30,11 @@ day_crowd() {
     console.log('  streams: ' + s.opened + ' opened, ' + s.most + ' at once, ' + s.dropped + ' left, ' + s.failed + ' failed, ' + s.told + ' lines told');
     for (const e of [...new Set([...w.errors, ...w.refused])].slice(0, 8)) console.log('  ! ' + e);
     for (const p of w.pages.sort((a, b) => b.p95 - a.p95)) console.log('  ' + p.what.padEnd(25) + String(p.asked).padStart(6) + ' asked, half within ' + p.median.toFixed(0) + ' ms (' + p.halves.map((h) => h.toFixed(0)).join(', then ') + '), 95 of 100 within ' + p.p95.toFixed(0) + ' ms, ' + p.toEmpty.toFixed(1) + ' of the empty page');"
+  [ "$(figure "w.errors.length + w.streams.failed")" = 0 ] || { say "  somebody saw an error"; return 1; }
+  nothing_lost && stock_is_whole || return 1
   # By quarters of the time: what is held at the most. Compiled code and remembered plans fill the first half.
   awk '{ mb[NR] = $1; if ($2 > most) most = $2 } END {
     for (q = 1; q <= 4; q++) { for (i = int((q - 1) * NR / 4) + 1; i <= q * NR / 4; i++) if (mb[i] > top[q]) top[q] = mb[i] }
     printf "  both programs hold at most %d, %d, %d, %d MB, quarter by quarter; at most %d connections\n", top[1], top[2], top[3], top[4], most
     exit (most > 150 || top[4] > 1.1 * top[3]) }' "$WORLD.held" || { say "  what is held grows"; return 1; }
-  [ "$(figure "w.errors.length + w.streams.failed")" = 0 ] || { say "  somebody saw an error"; return 1; }
-  nothing_lost && stock_is_whole
 }
