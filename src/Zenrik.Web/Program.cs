@@ -1,5 +1,4 @@
 using Zenrik.Web.Hosting;
-using Zenrik.Workshop;
 using Zenrik.Workshop.Operating;
 using Zenrik.Workshop.Preparing;
 using Zenrik.Workshop.Teardown;

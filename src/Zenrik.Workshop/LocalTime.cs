@@ -1,8 +1,9 @@
 namespace Zenrik.Workshop;
 
 /// <summary>Days of the house as moments, in the zone the clock keeps.</summary>
-internal static class LocalTime
+public static class LocalTime
 {
+    /// <summary>The day it is here.</summary>
     public static DateOnly Today(this TimeProvider clock) => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
 
     /// <summary>The day on which a moment falls here.</summary>

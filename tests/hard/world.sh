@@ -57,6 +57,16 @@ serve_one() {
   urls+=("http://127.0.0.1:$port")
 }
 
+# ready URL [SECONDS]: whether a program says within that time that it serves.
+ready() {
+  local until=$((SECONDS + ${2:-30}))
+  while :; do
+    curl -fsS -m 2 -o /dev/null "$1/readyz" 2>/dev/null && return 0
+    [ "$SECONDS" -lt "$until" ] || return 1
+    sleep 0.3
+  done
+}
+
 # work [SECONDS]: people begin to work in the background; WORKING is waited for by worked.
 work() {
   node tests/hard/work.mjs --for "${1:-$WORK_SECONDS}" --people "$PEOPLE" --urls "$(IFS=,; echo "${urls[*]}")" \

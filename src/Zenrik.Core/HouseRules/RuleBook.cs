@@ -274,7 +274,7 @@ public static class RuleBook
     public static readonly HouseRule<Readiness> Readiness = new(
         "readiness",
         "Somebody is about to open a model they have not practised. Say so?",
-        "What a repair's page says before the bench, and that the calendar lays such a job longer; a caution, never a lock.",
+        "A caution on the repair's page before the bench, and more minutes for it on the calendar; never a lock.",
         new(
             "not-asked",
             "no",

@@ -48,10 +48,13 @@ public sealed record BenchHand(Guid Id, string Name, Shifts Shifts, LeftToOthers
     public IReadOnlySet<string> Unpractised { get; init; } = new HashSet<string>();
 
     /// <summary>
-    /// How much longer than usual they take for a job: on a model they have not practised what a first time takes more than a
-    /// second, by the 80 % curve of T. P. Wright, Journal of the Aeronautical Sciences 3 (1936) 122 (from memory).
+    /// What a second time takes of a first, by the usual learning curve (T. P. Wright, Journal of the Aeronautical Sciences 3
+    /// (1936) 122, from memory).
     /// </summary>
-    public double Longer(BenchJob job) => Unpractised.Contains(job.Model) ? 1 / 0.8 : 1;
+    private const double SecondTime = 0.8;
+
+    /// <summary>How many times as long as usual they take for a job: longer on a model they have not practised.</summary>
+    public double Longer(BenchJob job) => Unpractised.Contains(job.Model) ? 1 / SecondTime : 1;
 
     /// <summary>Whole minutes that are laid out for a job of theirs, at least one.</summary>
     public int Takes(BenchJob job) => BenchJob.Whole(job.Minutes.Expected * Longer(job));
@@ -95,7 +98,7 @@ public sealed record PlacedJob(
     public const double Risky = 0.2;
 
     /// <summary>True when it is laid on somebody who has not practised the model, and takes them longer.</summary>
-    public bool FirstTime => Hand.Unpractised.Contains(Job.Model);
+    public bool Unpractised => Hand.Unpractised.Contains(Job.Model);
 
     /// <summary>True when it cannot even be begun before it should be done: its part comes too late.</summary>
     public bool ReadyTooLate => Job.Ready >= Job.Due;

@@ -9,6 +9,9 @@ namespace Zenrik.Web.Api;
 /// <summary>What every endpoint answers with.</summary>
 internal static class Answers
 {
+    /// <summary>Most entries of a list in a request.</summary>
+    public const int Most = 200;
+
     /// <summary>A refusal as problem details (RFC 9457).</summary>
     public static ProblemHttpResult Problem(Refusal refusal) =>
         TypedResults.Problem(refusal.Message, statusCode: Statuses.Of(refusal));

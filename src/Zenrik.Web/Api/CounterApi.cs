@@ -23,9 +23,6 @@ namespace Zenrik.Web.Api;
 /// <summary>What the Counter decides, for programs: triage, fit, sourcing, and what is worth doing.</summary>
 internal static class CounterApi
 {
-    /// <summary>Most entries of a list in a request.</summary>
-    private const int Most = 200;
-
     public static void MapCounter(this RouteGroupBuilder api)
     {
         api.MapPost("/triage/next", Next)
@@ -110,7 +107,7 @@ internal static class CounterApi
         ClaimsPrincipal user,
         CancellationToken stop
     ) =>
-        request.Lines is not { Count: > 0 and <= Most } lines || lines.Any(l => l is null)
+        request.Lines is not { Count: > 0 and <= Most } lines
             ? Problem(new Refusal(RefusalReason.Invalid, $"Give from 1 to {Most} \"lines\" to order."))
             : await Said(
                 together.Run(
@@ -359,7 +356,7 @@ internal static class CounterApi
             .Compare(
                 bids,
                 request.Quantity ?? 1,
-                request.OrderedOn ?? DateOnly.FromDateTime(clock.GetLocalNow().DateTime),
+                request.OrderedOn ?? clock.Today(),
                 exchange,
                 new Money(request.Refitting ?? 0, exchange.Home)
             )

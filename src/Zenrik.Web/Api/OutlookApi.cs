@@ -18,9 +18,6 @@ namespace Zenrik.Web.Api;
 /// <summary>What lies ahead, for programs.</summary>
 internal static class OutlookApi
 {
-    /// <summary>Most entries of a list in a request.</summary>
-    private const int Most = 200;
-
     public static void MapOutlook(this IEndpointRouteBuilder api)
     {
         api.MapGet("/outlook/batteries", Batteries)
@@ -96,15 +93,11 @@ internal static class OutlookApi
         ClaimsPrincipal user,
         CancellationToken stop
     ) =>
-        request.Slots is not { Count: > 0 and <= Most } slots
-        || request.Repairs is { Count: > Most }
-        || slots.Concat(request.Repairs ?? []).Any(s => s is null)
+        request.Slots is not { Count: > 0 and <= Most } slots || request.Repairs is { Count: > Most }
             ? Problem(
                 new Refusal(RefusalReason.Invalid, $"Give from 1 to {Most} \"slots\", and at most {Most} \"repairs\".")
             )
-            : await Said(
-                strips.Run(request.Request, request.Tag ?? "", slots, request.Repairs ?? [], user.Actor(), stop)
-            );
+            : await Said(strips.Run(request.Request, request.Tag, slots, request.Repairs ?? [], user.Actor(), stop));
 
     private static Task<Results<Ok<SaidAnswer>, ProblemHttpResult>> CallOff(
         string tag,
@@ -310,7 +303,7 @@ internal static class OutlookApi
                         j.Placed.MinutesLate,
                         Math.Round(j.Placed.ChanceLate, 4),
                         j.Pinned,
-                        j.Placed.FirstTime
+                        j.Placed.Unpractised
                     )),
                 ],
                 [.. view.Unplaced.Select(n => new UnplacedAnswer(n.Task.Repair?.Code, n.Task.Unit.Tag, n.Why))]

@@ -84,7 +84,8 @@ public sealed record JobAnswer(
         int MinutesLate,
     [property: Description("That it is done too late, 0 to 1, by how far the jobs before it vary.")] double ChanceLate,
     bool Pinned,
-    [property: Description("True when it is laid longer, for somebody who has not practised the model.")] bool FirstTime
+    [property: Description("True when it is laid longer, for somebody who has not practised the model.")]
+        bool Unpractised
 );
 
 /// <summary>A job of the calendar that somebody is to do, and when among what is theirs.</summary>

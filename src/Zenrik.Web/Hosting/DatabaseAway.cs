@@ -1,5 +1,4 @@
 using Microsoft.AspNetCore.Diagnostics;
-using Zenrik.Workshop;
 using Zenrik.Workshop.Operating;
 
 namespace Zenrik.Web.Hosting;

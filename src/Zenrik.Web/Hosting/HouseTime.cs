@@ -1,4 +1,3 @@
-using Zenrik.Workshop;
 using Zenrik.Workshop.Sourcing;
 
 namespace Zenrik.Web.Hosting;

@@ -1,7 +1,6 @@
 using System.Globalization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Filters;
-using Zenrik.Workshop;
 using Zenrik.Workshop.Book;
 
 namespace Zenrik.Web.Hosting;

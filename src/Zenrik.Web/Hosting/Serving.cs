@@ -1,4 +1,3 @@
-using Zenrik.Workshop;
 using Zenrik.Workshop.Economics;
 using Zenrik.Workshop.Operating;
 

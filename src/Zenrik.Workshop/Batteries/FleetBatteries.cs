@@ -41,7 +41,7 @@ public sealed class FleetBatteries(WorkshopDb db, Figures figures, IMemoryCache 
     /// <summary>Days and levels asked for that are kept; a room asks for few.</summary>
     private const int MostKept = 32;
 
-    public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+    public DateOnly Today => clock.Today();
 
     public Task<FleetWear> Run(CancellationToken stop = default) => figures.Of(this, (f, s) => f.Reckon(s), stop);
 

@@ -65,7 +65,7 @@ public sealed class DecideFor(
         var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
         var figures = await db.Figures(stop);
         var model = repair.Unit.Model;
-        var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+        var today = clock.Today();
         var left = MonthsLeft.Of(
             repair.Unit.BoughtOn,
             today,
@@ -218,7 +218,7 @@ public sealed class DecideFor(
             .ToList();
         var stored = await offers.StoredFor([.. numbers.Select(n => n.Number.Canonical)], stop);
         var compared = (await offers.Compare(stored, numbers, figures, minutes, stop)).Try(out var c, out _) ? c : null;
-        var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+        var today = clock.Today();
         var cheapest = compared?.Bids.Where(b => b.Bid.Offer.InStock is not 0).FirstOrDefault();
         var supplies = new List<Supply>();
         if (

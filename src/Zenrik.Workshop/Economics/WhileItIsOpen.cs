@@ -56,7 +56,7 @@ public sealed class WhileItIsOpen(
         }
 
         var unit = view.Repair.Unit;
-        var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+        var today = clock.Today();
         var left = MonthsLeft.Of(unit.BoughtOn, today, unit.Model.LifeMonths, unit.Model.SupportEnds, null);
         var days = left.Days;
         var until = today.AddDays((int)days);

@@ -66,7 +66,7 @@ public sealed class YearAhead(
 
     public async Task<YearView> Run(CancellationToken stop = default)
     {
-        var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+        var today = clock.Today();
         var end = today.AddDays(Days);
         var figures = await db.Figures(stop);
         var wear = await batteries.Run(stop);

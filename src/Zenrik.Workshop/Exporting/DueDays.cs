@@ -39,7 +39,7 @@ public sealed class DueDays(WorkshopDb db, TimeProvider clock)
     /// <param name="only">Of this kind; null: of every kind.</param>
     public async Task<IReadOnlyList<DueDay>> Run(DueKind? only = null, CancellationToken stop = default)
     {
-        var until = DateOnly.FromDateTime(clock.GetLocalNow().DateTime).AddDays(Ahead);
+        var until = clock.Today().AddDays(Ahead);
         var due = new List<DueDay>();
         if (only is null or DueKind.Promise)
         {

@@ -35,7 +35,7 @@ public sealed class CorrectUnit(WorkshopDb db, TimeProvider clock)
                 return wrong;
             }
 
-            if (after.Impossible(DateOnly.FromDateTime(clock.GetLocalNow().DateTime)) is { } impossible)
+            if (after.Impossible(clock.Today()) is { } impossible)
             {
                 return impossible;
             }

@@ -30,7 +30,7 @@ public sealed class LendUnit(WorkshopDb db, TimeProvider clock)
                 return nobody;
             }
 
-            if (dueOn < DateOnly.FromDateTime(clock.GetLocalNow().DateTime))
+            if (dueOn < clock.Today())
             {
                 return new Refusal(RefusalReason.Invalid, "The day it is due back has passed. Correct it.");
             }

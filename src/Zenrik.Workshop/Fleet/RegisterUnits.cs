@@ -50,7 +50,7 @@ public sealed class RegisterUnits(WorkshopDb db, TimeProvider clock)
                 return nowhere;
             }
 
-            if (boughtOn > DateOnly.FromDateTime(clock.GetLocalNow().DateTime) || warrantyUntil < boughtOn)
+            if (boughtOn > clock.Today() || warrantyUntil < boughtOn)
             {
                 return Invalid(
                     "They cannot be bought after today, nor the warranty end before that. Correct the days."

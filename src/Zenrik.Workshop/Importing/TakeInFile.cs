@@ -545,13 +545,7 @@ public sealed class TakeInFile(
         open.Sheet.Id switch
         {
             "models" => new ImportModels(db, keepModel, open.Days),
-            "units" => new ImportUnits(
-                db,
-                keepModel,
-                open.File.Settings,
-                open.Days,
-                DateOnly.FromDateTime(clock.GetLocalNow().DateTime)
-            ),
+            "units" => new ImportUnits(db, keepModel, open.File.Settings, open.Days, clock.Today()),
             "inside" => new ImportInside(db, maps, open.File.Name),
             "teardown" => new ImportTeardown(db, by),
             "numbers" => new ImportNumbers(db, addNumber, describe, maps, by),

@@ -32,15 +32,16 @@ public sealed class ReadyFor(WorkshopDb db, HouseRulesOf rules, TimeProvider clo
         CancellationToken stop = default
     )
     {
-        var today = Days.Of(clock.GetUtcNow());
-        var asked = people.Count > 0 && models.Count > 0 && await Asked(stop);
-        var trained = asked ? await Trained(people, models, stop) : null;
-        return people
-            .SelectMany(person => models.Select(model => (person, model)))
-            .Where(p =>
-                trained is not null && !Training.IsReady([.. trained[(p.person, Topics.OfModel(p.model))]], today)
-            )
-            .ToLookup(p => p.person, p => p.model);
+        var pairs = await Asked(stop) ? people.SelectMany(p => models.Select(m => (Person: p, Model: m))).ToList() : [];
+        if (pairs.Count == 0)
+        {
+            return pairs.ToLookup(p => p.Person, p => p.Model);
+        }
+
+        var (trained, today) = (await Trained(people, models, stop), Days.Of(clock.GetUtcNow()));
+        return pairs
+            .Where(p => !Training.IsReady([.. trained[(p.Person, Topics.OfModel(p.Model))]], today))
+            .ToLookup(p => p.Person, p => p.Model);
     }
 
     private async Task<bool> Asked(CancellationToken stop) =>

@@ -151,7 +151,7 @@ public sealed class FleetLives(WorkshopDb db, Figures figures, TimeProvider cloc
 {
     private const double DaysAYear = 365.25;
 
-    public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+    public DateOnly Today => clock.Today();
 
     public Task<FleetLife> Run(CancellationToken stop = default) => figures.Of(this, (f, s) => f.Reckon(s), stop);
 

@@ -46,7 +46,7 @@ public sealed class CorrectRepair(WorkshopDb db, KeepPeople people, TimeProvider
                 return new Refusal(RefusalReason.Invalid, "Choose how urgent it is.");
             }
 
-            var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+            var today = clock.Today();
             if (promised != repair.PromisedOn && (promised < today || promised > today.AddDays(FarthestDays)))
             {
                 return new Refusal(

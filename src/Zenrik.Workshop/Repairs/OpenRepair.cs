@@ -191,7 +191,7 @@ public sealed class OpenRepair(WorkshopDb db, PassportOf passports, RepairLines 
     private Refusal? Check(Intake intake)
     {
         var all = ShippedTriage.Knowledge;
-        var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+        var today = clock.Today();
         return intake.Note?.Length > Ledger.MaxNote
                 ? Invalid($"A note has at most {Ledger.MaxNote} characters; this one has {intake.Note.Length}.")
             : !Enum.IsDefined(intake.Purpose) ? Invalid("Choose what it is taken in for.")

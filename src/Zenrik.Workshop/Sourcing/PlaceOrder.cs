@@ -139,7 +139,7 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
             }
 
             var figures = await db.Figures(stop);
-            var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+            var today = clock.Today();
             if (
                 !LandedCost
                     .Of(

@@ -118,7 +118,7 @@ public sealed class SetDaysOff(WorkshopDb db, TimeProvider clock)
             return Refuse("That calendar is far larger than a list of holidays. Export fewer years.");
         }
 
-        var today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+        var today = clock.Today();
         var until = today.AddYears(2);
         if (!CalendarFile.Read(calendar, today, until, MostDays).Try(out var entries, out var unreadable))
         {

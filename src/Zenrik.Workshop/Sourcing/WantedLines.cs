@@ -190,7 +190,7 @@ public sealed class WantedLines(WorkshopDb db, OffersFor offers, FitOf fits, Tim
             figures.LoanPerDay
         );
 
-    private DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+    private DateOnly Today => clock.Today();
 
     private TimeOnly Hour => TimeOnly.FromDateTime(clock.GetLocalNow().DateTime);
 }

@@ -289,13 +289,13 @@ public sealed class BenchWorkTests
         var (work, _) = BenchWork.Of(jobs, [learner, Hand("b")], 0);
         var placed = work.Placed(Dispatch.Lay(work));
         placed
-            .Select(p => (p.Job.Id, p.Hand.Name, p.Takes, p.FirstTime, p.MinutesLate))
+            .Select(p => (p.Job.Id, p.Hand.Name, p.Takes, p.Unpractised, p.MinutesLate))
             .ShouldBe([("q", "a", 100, false, 0), ("p", "b", 100, false, 0)], ignoreOrder: true);
 
         // Alone, the learner does both, and the promise is reckoned with the longer time.
         var (alone, _) = BenchWork.Of([jobs[0]], [learner], 0);
         var first = alone.Placed(Dispatch.Lay(alone)).ShouldHaveSingleItem();
-        (first.Takes, first.FirstTime, first.MinutesLate).ShouldBe((125, true, 15));
+        (first.Takes, first.Unpractised, first.MinutesLate).ShouldBe((125, true, 15));
         BenchWork
             .Of([Job("r", 100, model: "m1")], [Hand("a", 110) with { Unpractised = learner.Unpractised }], 0)
             .Unplaced.ShouldHaveSingleItem()

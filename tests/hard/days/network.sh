@@ -39,13 +39,3 @@ day_network_cut() {
   [ "$(figure "Object.values(w.byInstance)[1].unanswered")" = 0 ] || { say "  the program that was not cut off failed somebody"; return 1; }
   nothing_lost && stock_is_whole
 }
-
-# ready URL [SECONDS]: whether a program says within that time that it serves.
-ready() {
-  local until=$((SECONDS + ${2:-30}))
-  while :; do
-    curl -fsS -m 2 -o /dev/null "$1/readyz" 2>/dev/null && return 0
-    [ "$SECONDS" -lt "$until" ] || return 1
-    sleep 0.3
-  done
-}

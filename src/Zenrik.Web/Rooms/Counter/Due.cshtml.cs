@@ -8,7 +8,7 @@ namespace Zenrik.Web.Rooms.Counter;
 /// <summary>What falls due, what is overdue first; also as a calendar.</summary>
 public sealed class DueModel(DueDays due, ApiTokens tokens, TimeProvider clock) : RoomPage
 {
-    public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+    public DateOnly Today => clock.Today();
 
     public IReadOnlyList<DueDay> Days { get; private set; } = [];
 

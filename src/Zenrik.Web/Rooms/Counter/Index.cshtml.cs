@@ -28,7 +28,7 @@ public sealed class IndexModel(
     /// <summary>Repairs that will not be done by the day they are promised for, as the calendar stands; empty where nobody has hours.</summary>
     public IReadOnlyList<CalendarJob> AtRisk { get; private set; } = [];
 
-    public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+    public DateOnly Today => clock.Today();
 
     /// <summary>True while no unit was ever entered.</summary>
     public bool IsEmpty { get; private set; }

@@ -54,7 +54,7 @@ public sealed class RepairModel(
     /// <summary>True where the workshop's own mail server can tell the user.</summary>
     public bool SendsMail => post.IsOn;
 
-    public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+    public DateOnly Today => clock.Today();
 
     /// <summary>Where on its thread a repair is.</summary>
     public static string Now(RepairView view) =>

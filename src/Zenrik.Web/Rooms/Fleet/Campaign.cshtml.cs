@@ -14,7 +14,7 @@ public sealed class CampaignModel(KeepCampaigns campaigns, TakeInBox takeIn, Tim
 
     public CampaignView View { get; private set; } = null!;
 
-    public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+    public DateOnly Today => clock.Today();
 
     public async Task<IActionResult> OnGet(string name, CancellationToken stop)
     {

@@ -8,7 +8,7 @@ public sealed class CampaignsModel(KeepCampaigns campaigns, TimeProvider clock) 
 {
     public IReadOnlyList<CampaignLine> Lines { get; private set; } = [];
 
-    public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+    public DateOnly Today => clock.Today();
 
     public async Task OnGet(CancellationToken stop) => Lines = await campaigns.List(stop);
 }

@@ -22,7 +22,7 @@ public sealed class IndexModel(ListUnits units, WallOf wall, ChangeUnits change,
 
     public FleetWall Wall { get; private set; } = null!;
 
-    public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+    public DateOnly Today => clock.Today();
 
     public IReadOnlyList<string> Sites { get; private set; } = [];
 

@@ -43,7 +43,7 @@ public sealed class RegisterModel(
     public async Task OnGet(string? model, CancellationToken stop)
     {
         ModelCode = model;
-        Bought = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+        Bought = clock.Today();
         await Choices(stop);
     }
 

@@ -14,7 +14,7 @@ public sealed class WavesModel(PlanWaves waves, TimeProvider clock) : RoomPage
     public WavesView View { get; private set; } = null!;
 
     /// <summary>The last day it can be planned to begin on.</summary>
-    public DateOnly Latest => DateOnly.FromDateTime(clock.GetLocalNow().DateTime).AddDays(PlanWaves.Ahead);
+    public DateOnly Latest => clock.Today().AddDays(PlanWaves.Ahead);
 
     public async Task<IActionResult> OnGet(string name, CancellationToken stop)
     {

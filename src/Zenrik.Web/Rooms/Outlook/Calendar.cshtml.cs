@@ -14,7 +14,7 @@ public sealed class CalendarModel(ViewCalendar calendar, PinJob pins, TimeProvid
 
     public BenchCalendar View { get; private set; } = null!;
 
-    public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+    public DateOnly Today => clock.Today();
 
     /// <summary>True while nobody has looked for a better one: the page asks for that by itself.</summary>
     public bool CanBeBetter { get; private set; }

@@ -15,7 +15,7 @@ public sealed class HoursModel(KeepHours hours, TimeProvider clock) : RoomPage
 
     public IReadOnlyList<HoursOf> Hands { get; private set; } = [];
 
-    public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+    public DateOnly Today => clock.Today();
 
     private IReadOnlyDictionary<string, string> names = new Dictionary<string, string>();
 

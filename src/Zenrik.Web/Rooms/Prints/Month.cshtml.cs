@@ -15,7 +15,7 @@ public sealed class MonthModel(MonthReport report, TimeProvider clock) : PageMod
     public string Today => Hosting.Show.Date(clock.GetUtcNow());
 
     /// <summary>True while the month is not over.</summary>
-    public bool IsUnderway => View.First.AddMonths(1) > DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+    public bool IsUnderway => View.First.AddMonths(1) > clock.Today();
 
     /// <param name="month">"2026-11"; what is none is the last whole month.</param>
     public async Task OnGet(string? month, CancellationToken stop)
@@ -29,7 +29,7 @@ public sealed class MonthModel(MonthReport report, TimeProvider clock) : PageMod
                 out var day
             ) && day.Year is >= 2000 and < 2200
                 ? day
-                : DateOnly.FromDateTime(clock.GetLocalNow().DateTime).AddMonths(-1);
+                : clock.Today().AddMonths(-1);
         View = await report.Run(wanted, stop);
     }
 }

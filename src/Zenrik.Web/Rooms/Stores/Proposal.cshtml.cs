@@ -28,7 +28,7 @@ public sealed class ProposalModel(
 
     public IReadOnlyList<KnownDaysOff> Calendars { get; private set; } = [];
 
-    public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+    public DateOnly Today => clock.Today();
 
     /// <param name="quantity">How many are wanted of it, where the page before knows.</param>
     public async Task OnGet(string? number, int? quantity, CancellationToken stop)

@@ -9,7 +9,7 @@ public sealed class ReceiveModel(ViewOrders orders, TimeProvider clock) : RoomPa
 
     public IReadOnlyList<PartOrder> Orders { get; private set; } = [];
 
-    public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
+    public DateOnly Today => clock.Today();
 
     public async Task<IActionResult> OnGet(string? number, CancellationToken stop)
     {
