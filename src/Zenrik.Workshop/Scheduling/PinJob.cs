@@ -31,7 +31,7 @@ public sealed class PinJob(WorkshopDb db, KeepPeople people, TimeProvider clock)
 
             if (behind == job.Code)
             {
-                return new Refusal(RefusalReason.Invalid, $"{job.Code} cannot come behind itself.");
+                return new Refusal(RefusalReason.Invalid, Sentence.Capital($"{job.Code} cannot come behind itself."));
             }
 
             var theirs = await Pinned(who, job.Code, stop);
@@ -53,7 +53,7 @@ public sealed class PinJob(WorkshopDb db, KeepPeople people, TimeProvider clock)
             }
 
             return after < 0
-                ? $"{job.Code} is the first thing {hand.Name} does."
+                ? Sentence.Capital($"{job.Code} is the first thing {hand.Name} does.")
                 : $"{hand.Name} does {job.Code} right after {theirs[after].Code}.";
         }
     }

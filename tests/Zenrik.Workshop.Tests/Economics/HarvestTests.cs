@@ -154,7 +154,7 @@ public sealed class HarvestTests(TemplateDatabase databases)
         job.Placed.Job.Weight.ShouldBe(BenchCustom.Weight(promised: true, 0));
         job.Placed.Job.Minutes.Expected.ShouldBeInRange(3, 60);
         // It has its place among what is somebody's as a repair has.
-        (await Pin(job.Task.Code, null)).Value.ShouldBe($"{job.Task.Code} is the first thing {bo.Name} does.");
+        (await Pin(job.Task.Code, null)).Value.ShouldBe($"Strip {from} is the first thing {bo.Name} does.");
         var first = (await Calendar()).Jobs.First(j => j.Placed.Hand.Id == bo.Id && !j.Underway);
         (first.Task.Code, first.Pinned).ShouldBe((job.Task.Code, true));
         var before = await book.Opened(bo, "fan", "fan noisy", await book.Idle("sandpiper-14"));
