@@ -27,17 +27,31 @@ internal static class Measure
         Quantile(await Times(action, runs), 0.5);
 
     /// <summary>Milliseconds of each run of an asynchronous action, shortest first.</summary>
-    public static async Task<IReadOnlyList<double>> Times(Func<Task> action, int runs)
+    public static async Task<IReadOnlyList<double>> Times(Func<Task> action, int runs) =>
+        (await ByTurns(action, () => Task.CompletedTask, runs)).One;
+
+    /// <summary>Milliseconds of two actions by turns, so that neither finds caches or clock speeds the other does not; shortest first.</summary>
+    public static async Task<(IReadOnlyList<double> One, IReadOnlyList<double> Other)> ByTurns(
+        Func<Task> one,
+        Func<Task> other,
+        int runs
+    )
     {
-        var times = new List<double>();
+        var (ones, others) = (new List<double>(), new List<double>());
         for (var i = 0; i < runs + WarmUps; i++)
+        {
+            ones.Add(await Took(one));
+            others.Add(await Took(other));
+        }
+
+        return ([.. ones.Skip(WarmUps).Order()], [.. others.Skip(WarmUps).Order()]);
+
+        static async Task<double> Took(Func<Task> action)
         {
             var start = Stopwatch.GetTimestamp();
             await action();
-            times.Add(Stopwatch.GetElapsedTime(start).TotalMilliseconds);
+            return Stopwatch.GetElapsedTime(start).TotalMilliseconds;
         }
-
-        return [.. times.Skip(WarmUps).Order()];
     }
 
     /// <summary>The time that a share of the runs stays within.</summary>

@@ -24,25 +24,43 @@ internal static class PracticeMeasures
     private const int MostDays = 120;
 
     /// <summary>
-    /// Learners whose memory follows the curve at a pace of their own, each slip with its own chance at first; two topics
-    /// are trained a day.
+    /// What a learner remembers of a topic. The first follows the curve the choice reckons with; the second one it does not
+    /// know: exponential forgetting (Ebbinghaus 1885), and stability that doubles, at an average pace, with each that goes right
+    /// and begins anew with each that does not (the boxes of Leitner 1972; both from memory).
     /// </summary>
+    private enum Memory
+    {
+        AsReckoned,
+        Exponential,
+    }
+
+    /// <summary>Days after which nine in ten still remember, in exponential memory, after the first time: right, or not.</summary>
+    private static readonly (double Right, double Wrong) FirstDays = (2, 1);
+
+    /// <summary>Learners of either memory, at a pace of their own, each slip with its own chance at first; two topics are trained a day.</summary>
     public static void Learners(bool quick)
     {
-        var count = quick ? 60 : 400;
+        Console.WriteLine("Practice");
+        foreach (var memory in Enum.GetValues<Memory>())
+        {
+            Learners(memory, quick ? 60 : 400);
+        }
+    }
+
+    private static void Learners(Memory memory, int count)
+    {
         var (chosen, random) = (0.0, 0.0);
         var bins = new (double Predicted, double Right, int Count)[10];
         for (var seed = 0; seed < count; seed++)
         {
-            chosen += Days(new Random(seed), pick: true, bins);
-            random += Days(new Random(seed), pick: false, null);
+            chosen += Days(memory, new Random(seed), pick: true, bins);
+            random += Days(memory, new Random(seed), pick: false, null);
         }
 
-        Console.WriteLine("Practice");
         Console.WriteLine(
             string.Create(
                 CultureInfo.InvariantCulture,
-                $"  {count} learners, {TopicCount} topics: ready after {chosen / count:0.0} days of what is worth most, {chosen / random:0.00} × a choice by chance ({random / count:0.0} days)"
+                $"  {count} learners, memory {(memory == Memory.AsReckoned ? "as reckoned" : "exponential")}, {TopicCount} topics: ready after {chosen / count:0.0} days of what is worth most, {chosen / random:0.00} × a choice by chance ({random / count:0.0} days)"
             )
         );
         var met = bins.Where(b => b.Count >= 50).ToList();
@@ -57,7 +75,12 @@ internal static class PracticeMeasures
         );
     }
 
-    private static int Days(Random random, bool pick, (double Predicted, double Right, int Count)[]? bins)
+    private static int Days(
+        Memory memory,
+        Random random,
+        bool pick,
+        (double Predicted, double Right, int Count)[]? bins
+    )
     {
         var topics = Enumerable.Range(0, TopicCount).Select(i => $"topic {i}").ToList();
         var skill = topics.ToDictionary(t => t, _ => 0.15 + (0.5 * random.NextDouble()));
@@ -66,7 +89,10 @@ internal static class PracticeMeasures
         var pace = Math.Exp(0.3 * Normal(random));
         var trained = new List<(string Topic, double Day, bool Right)>();
         var weights = topics.ToDictionary(t => t, _ => 1.0);
-        double Knows(string topic, double day) => truth[topic]?.Chance(day) ?? skill[topic];
+        double Knows(string topic, double day) =>
+            truth[topic] is not { } known ? skill[topic]
+            : memory == Memory.AsReckoned ? known.Chance(day)
+            : Math.Pow(0.9, (day - known.LastDay) / known.Stability);
         for (var day = 0; day < MostDays; day++)
         {
             if (topics.Average(t => Knows(t, day)) >= ReadyAt)
@@ -75,7 +101,7 @@ internal static class PracticeMeasures
             }
 
             var next = pick
-                ? Training.Of(weights, trained, day).Take(AtATime).ToList()
+                ? Training.Of(weights, new Learner(trained), day).Take(AtATime).ToList()
                 : [.. topics.OrderBy(_ => random.Next()).Take(AtATime).Select(t => new TopicStanding(t, 1, 0, 0))];
             foreach (var standing in next)
             {
@@ -90,7 +116,13 @@ internal static class PracticeMeasures
                 trained.Add((topic, day, right));
                 // Whatever came of it, they are told how it is done.
                 var after = Recall.After(trained.Where(t => t.Topic == topic).Select(t => (t.Day, t.Right)))!;
-                truth[topic] = after with { Stability = after.Stability * pace };
+                truth[topic] = after with
+                {
+                    Stability =
+                        memory == Memory.AsReckoned ? after.Stability * pace
+                        : right && truth[topic] is { } before ? before.Stability * (1 + pace)
+                        : (right ? FirstDays.Right : FirstDays.Wrong) * pace,
+                };
             }
         }
 
@@ -120,22 +152,30 @@ internal static class PracticeMeasures
         await using var program = await RunningProgram.Start(connection, "aled");
         for (var i = 0; i < 24; i++)
         {
-            times = await Asked();
+            _ = await Asked();
         }
 
-        _ = await Measure.Times(program.Nothing, 300);
+        // By turns, so that neither finds caches or clock speeds that the other does not.
+        var (moves, nothing) = (new List<double>(), new List<double>());
+        for (var i = 0; i < 4; i++)
+        {
+            var (move, empty) = await Asked();
+            moves.AddRange(move);
+            nothing.AddRange(empty);
+        }
+
         Measure.Print(
             "the same over HTTP, drawn",
-            Measure.Quantile(times, 0.5),
+            Measure.Quantile([.. moves.Order()], 0.5),
             "page of the program with nothing on it",
-            Measure.Quantile(await Measure.Times(program.Nothing, 200), 0.5)
+            Measure.Quantile([.. nothing.Order()], 0.5)
         );
 
-        async Task<IReadOnlyList<double>> Asked()
+        async Task<(IReadOnlyList<double> Moves, IReadOnlyList<double> Nothing)> Asked()
         {
             var (id, acts) = await Begin();
             var sequence = 0;
-            return await Measure.Times(
+            return await Measure.ByTurns(
                 async () =>
                 {
                     var act = sequence < acts.Count ? acts[sequence] : Act.TurnOver;
@@ -147,6 +187,7 @@ internal static class PracticeMeasures
                     );
                     sequence++;
                 },
+                program.Nothing,
                 acts.Count
             );
         }

@@ -42,18 +42,12 @@ public sealed record Recall(double Stability, double Difficulty, double LastDay)
     public double Chance(double day) => Math.Pow(1 + (Factor * Math.Max(0, day - LastDay) / Stability), Decay);
 
     /// <summary>What is remembered after some trainings, the oldest first; null when there was none.</summary>
-    public static Recall? After(IEnumerable<(double Day, bool Right)> trainings)
-    {
-        Recall? recall = null;
-        foreach (var (day, right) in trainings)
-        {
-            recall = recall is null
-                ? new Recall(W[(right ? Good : Again) - 1], First(right ? Good : Again), day)
-                : recall.Then(day, right);
-        }
+    public static Recall? After(IEnumerable<(double Day, bool Right)> trainings) =>
+        trainings.Aggregate((Recall?)null, (recall, t) => After(recall, t.Day, t.Right));
 
-        return recall;
-    }
+    /// <summary>What is remembered after one training more; of what was never trained before, null.</summary>
+    public static Recall After(Recall? before, double day, bool right) =>
+        before?.Then(day, right) ?? new Recall(W[(right ? Good : Again) - 1], First(right ? Good : Again), day);
 
     private Recall Then(double day, bool right)
     {

@@ -24,33 +24,23 @@ public static class Training
 
     /// <summary>Everything there is to train, what is worth most first.</summary>
     /// <param name="weights">By topic.</param>
-    /// <param name="trainings">What one learner has trained: topic, day, whether it went right; the oldest first.</param>
-    /// <param name="today">In the days of the trainings.</param>
+    /// <param name="today">In the days of the learner's trainings.</param>
     public static IReadOnlyList<TopicStanding> Of(
         IReadOnlyDictionary<string, double> weights,
-        IEnumerable<(string Topic, double Day, bool Right)> trainings,
+        Learner learner,
         double today
-    )
-    {
-        var by = trainings.ToLookup(t => t.Topic, t => (t.Day, t.Right));
-        return
+    ) =>
         [
             .. weights
                 .Select(w => new TopicStanding(
                     w.Key,
                     w.Value,
-                    Recall.After(by[w.Key])?.Chance(today) ?? Untrained,
-                    by[w.Key].Count()
+                    learner.Chance(w.Key, today) ?? Untrained,
+                    learner.Times(w.Key)
                 ))
                 .OrderByDescending(t => t.Worth)
                 .ThenBy(t => t.Topic, StringComparer.Ordinal),
         ];
-    }
-
-    /// <summary>True when the last run on a model went right and would again today.</summary>
-    /// <param name="trainings">Of the model's topic alone, the oldest first.</param>
-    public static bool IsReady(IReadOnlyList<(double Day, bool Right)> trainings, double today) =>
-        trainings.Count > 0 && trainings[^1].Right && Recall.After(trainings)!.Chance(today) >= ReadyAt;
 
     /// <summary>What a run trained, and whether each of it went right.</summary>
     public static IReadOnlyDictionary<string, bool> Of(Referee run, PracticeScore score)

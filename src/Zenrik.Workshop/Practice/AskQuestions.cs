@@ -133,11 +133,7 @@ public sealed class AskQuestions(
         var joints = Questions.Joints(random, known).ToDictionary(q => q.Topic);
         var mine = guest is null ? await db.Trainings().Where(t => t.PersonId == by.Id).ToListAsync(stop) : [];
         var questions = Training
-            .Of(
-                joints.Keys.ToDictionary(topic => topic, _ => 1.0),
-                mine.Select(t => (t.Topic, Days.Of(t.EndedAt), t.Right)),
-                Days.Of(clock.GetUtcNow())
-            )
+            .Of(joints.Keys.ToDictionary(topic => topic, _ => 1.0), mine.Learner(), Days.Of(clock.GetUtcNow()))
             .Select(standing => joints[standing.Topic])
             .Concat(known.SelectMany(m => Questions.HiddenScrews(random, m)))
             .ToList();

@@ -18,9 +18,10 @@ public sealed class ReadyFor(WorkshopDb db, HouseRulesOf rules, TimeProvider clo
             return null;
         }
 
-        var days = (await Trained([by.Id], [model.Code], stop)).SelectMany(t => t).ToList();
-        return Training.IsReady(days, Days.Of(clock.GetUtcNow())) ? null
-            : days.Count == 0 ? $"You have not practised the {model.Name} yet: run through it in the drawing first."
+        var (learner, topic) = ((await Trained([by.Id], stop))[by.Id].Learner(), Topics.OfModel(model.Code));
+        return learner.IsReady(topic, Days.Of(clock.GetUtcNow())) ? null
+            : learner.Times(topic) == 0
+                ? $"You have not practised the {model.Name} yet: run through it in the drawing first."
             : $"The {model.Name} is some time ago, or went wrong last: run through it in the drawing first.";
     }
 
@@ -38,24 +39,17 @@ public sealed class ReadyFor(WorkshopDb db, HouseRulesOf rules, TimeProvider clo
             return pairs.ToLookup(p => p.Person, p => p.Model);
         }
 
-        var (trained, today) = (await Trained(people, models, stop), Days.Of(clock.GetUtcNow()));
+        var (trained, today) = (await Trained(people, stop), Days.Of(clock.GetUtcNow()));
+        var learners = people.Distinct().ToDictionary(p => p, p => trained[p].Learner());
         return pairs
-            .Where(p => !Training.IsReady([.. trained[(p.Person, Topics.OfModel(p.Model))]], today))
+            .Where(p => !learners[p.Person].IsReady(Topics.OfModel(p.Model), today))
             .ToLookup(p => p.Person, p => p.Model);
     }
 
     private async Task<bool> Asked(CancellationToken stop) =>
         (await rules.Run(stop)).Of(RuleBook.Readiness) == Readiness.Asked;
 
-    private async Task<ILookup<(Guid Person, string Topic), (double Day, bool Right)>> Trained(
-        IReadOnlyCollection<Guid> people,
-        IReadOnlyCollection<string> models,
-        CancellationToken stop
-    )
-    {
-        var topics = models.Select(Topics.OfModel).ToList();
-        return (
-            await db.Trainings().Where(t => topics.Contains(t.Topic) && people.Contains(t.PersonId)).ToListAsync(stop)
-        ).ToLookup(t => (t.PersonId, t.Topic), t => (Days.Of(t.EndedAt), t.Right));
-    }
+    /// <summary>Whatever they trained: how fast somebody forgets is seen in all of it.</summary>
+    private async Task<ILookup<Guid, Trained>> Trained(IReadOnlyCollection<Guid> people, CancellationToken stop) =>
+        (await db.Trainings().Where(t => people.Contains(t.PersonId)).ToListAsync(stop)).ToLookup(t => t.PersonId);
 }

@@ -1,3 +1,5 @@
+using Zenrik.Core.Practice;
+
 namespace Zenrik.Workshop.Practice;
 
 /// <summary>A topic somebody with an account trained once.</summary>
@@ -30,6 +32,10 @@ internal static class TrainedRows
             EndedAt = r.EndedAt!.Value,
             Right = t.Right,
         };
+
+    /// <summary>One person's, the oldest first.</summary>
+    public static Learner Learner(this IEnumerable<Trained> one) =>
+        new(one.Select(t => (t.Topic, Days.Of(t.EndedAt), t.Right)));
 }
 
 internal static class Days

@@ -22,7 +22,7 @@ public sealed record RunLine(
 );
 
 /// <summary>Who is ready for what.</summary>
-/// <param name="Models">By model, the chance that its job would go right today; null: never right so far.</param>
+/// <param name="Models">By model, the chance that its job would go right today; null: never right so far, or wrong the last time.</param>
 public sealed record LearnerStanding(string Name, IReadOnlyDictionary<string, double?> Models);
 
 /// <summary>An order many learners try first and the map forbids.</summary>
@@ -59,29 +59,20 @@ public sealed class ViewPractice(WorkshopDb db, ServiceMapShelf maps, TimeProvid
         var here = await WentWrong(stop);
         var today = Days.Of(clock.GetUtcNow());
         var trained = await db.Trainings().ToListAsync(stop);
-        var mine = trained.Where(t => t.PersonId == by.Id).Select(t => (t.Topic, Days.Of(t.EndedAt), t.Right));
         var weights = Weights(models, here);
         return new PracticeRoom(
             models,
-            Training.Of(weights, mine, today),
+            Training.Of(weights, trained.Where(t => t.PersonId == by.Id).Learner(), today),
             here,
             await Runs(by, stop),
             [
                 .. trained
                     .GroupBy(t => (t.PersonId, t.Person))
                     .OrderBy(g => g.Key.Person, StringComparer.Ordinal)
-                    .Select(g => new LearnerStanding(
-                        g.Key.Person,
-                        models.ToDictionary(
-                            m => m.Code,
-                            m =>
-                            {
-                                var times = g.Where(t => t.Topic == Topics.OfModel(m.Code))
-                                    .Select(t => (Days.Of(t.EndedAt), t.Right))
-                                    .ToList();
-                                return times.Exists(t => t.Right) ? Recall.After(times)?.Chance(today) : null;
-                            }
-                        )
+                    .Select(g => (g.Key.Person, Learner: g.Learner()))
+                    .Select(p => new LearnerStanding(
+                        p.Person,
+                        models.ToDictionary(m => m.Code, m => p.Learner.Again(Topics.OfModel(m.Code), today))
                     )),
             ],
             await Doubts(models, stop)

@@ -51,7 +51,7 @@ public sealed class TrainingTests
             ["joint:CoaxSnap"] = 4,
         };
 
-        var next = Training.Of(weights, [("screws", 0, true), ("power", 0, false)], today: 2);
+        var next = Training.Of(weights, new Learner([("screws", 0, true), ("power", 0, false)]), today: 2);
 
         next.Select(t => t.Topic).ShouldBe(["joint:CoaxSnap", "power", "screws"]);
         next[0].Chance.ShouldBe(Training.Untrained);
@@ -61,10 +61,30 @@ public sealed class TrainingTests
     [Fact]
     public void Ready_is_who_did_it_right_and_still_would()
     {
-        Training.IsReady([], 0).ShouldBeFalse();
-        Training.IsReady([(0, true)], 1).ShouldBeTrue();
-        Training.IsReady([(0, true)], 60).ShouldBeFalse();
-        Training.IsReady([(0, true), (1, false)], 1).ShouldBeFalse();
+        new Learner([]).IsReady("power", 0).ShouldBeFalse();
+        new Learner([("power", 0, true)]).IsReady("power", 1).ShouldBeTrue();
+        new Learner([("power", 0, true)]).IsReady("screws", 1).ShouldBeFalse();
+        new Learner([("power", 0, true)]).IsReady("power", 60).ShouldBeFalse();
+        new Learner([("power", 0, true), ("power", 1, false)]).IsReady("power", 1).ShouldBeFalse();
+    }
+
+    [Fact]
+    public void Whoever_forgets_quickly_is_known_by_it_and_what_they_trained_lasts_less()
+    {
+        var fast = new Learner(Trained(right: false));
+        var slow = new Learner(Trained(right: true));
+
+        new Learner([]).Pace.ShouldBe(1, 1e-9);
+        fast.Pace.ShouldBeLessThan(0.8);
+        slow.Pace.ShouldBeGreaterThan(1.2);
+        // Of what both trained once, and both got right.
+        fast.Chance("labels", 35)!.Value.ShouldBeLessThan(slow.Chance("labels", 35)!.Value - 0.05);
+
+        static IEnumerable<(string, double, bool)> Trained(bool right) =>
+            Enumerable
+                .Range(0, 8)
+                .SelectMany(i => new[] { ($"topic {i}", i, true), ($"topic {i}", i + 10.0, right) })
+                .Append(("labels", 20, true));
     }
 
     [Fact]
