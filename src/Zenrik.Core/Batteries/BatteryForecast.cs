@@ -129,7 +129,8 @@ public sealed class BatteryForecast
         double lastSeen,
         DateOnly today,
         double limit
-    ) =>
+    )
+    {
         (this.middle, this.level, this.slope, this.covariance, this.lastSeen, this.today, this.limit) = (
             middle,
             level,
@@ -139,6 +140,8 @@ public sealed class BatteryForecast
             today,
             limit
         );
+        Due = Reached(Likely);
+    }
 
     /// <summary>Health as it is likely today, 0 to 1.</summary>
     public double Now => Math.Clamp(At(today.DayNumber), 0, 1);
@@ -147,7 +150,7 @@ public sealed class BatteryForecast
     public double PerDay => slope;
 
     /// <summary>The day it is as likely under the limit as not; null: not within <see cref="FarthestYears"/>.</summary>
-    public DateOnly? Due => Reached(Likely);
+    public DateOnly? Due { get; }
 
     /// <summary>True for one that is more likely under the limit today than not.</summary>
     public bool IsDue => UnderBy(today) > Likely;

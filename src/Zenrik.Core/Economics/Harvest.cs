@@ -29,6 +29,17 @@ public sealed record HarvestProblem(
 {
     public bool Serves(int part, int want) => Wants[want].Numbers.Contains(Parts[part].Number);
 
+    /// <summary>True when another asks the same, so that what was found for it holds.</summary>
+    public bool IsSame(HarvestProblem other) =>
+        Donors.SequenceEqual(other.Donors)
+        && Parts.SequenceEqual(other.Parts)
+        && Wants.Count == other.Wants.Count
+        && Wants
+            .Zip(other.Wants)
+            .All(w =>
+                w.First with { Numbers = w.Second.Numbers } == w.Second && w.First.Numbers.SetEquals(w.Second.Numbers)
+            );
+
     /// <summary>What one part gives a want, the opening of its donor not counted.</summary>
     public double Gain(int part, int want) => (Parts[part].Works * Wants[want].Worth) - Parts[part].Minutes;
 

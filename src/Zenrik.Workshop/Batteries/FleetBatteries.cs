@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
 using Zenrik.Core.Batteries;
 using Zenrik.Core.Fit;
+using Zenrik.Core.Reliability;
 using Zenrik.Core.Sourcing;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Reliability;
@@ -73,6 +74,22 @@ public sealed class FleetBatteries(WorkshopDb db, Figures figures, IMemoryCache 
                     enough
                 )
         );
+    }
+
+    /// <summary>By model and number, how many come under the limit by a day.</summary>
+    public static IReadOnlyDictionary<(string Model, string? Number), Cumulants> Due(FleetWear wear, DateOnly by)
+    {
+        var followed = Kept.GetOrCreateValue(wear);
+        if (followed.Due is not { } kept || kept.By != by)
+        {
+            followed.Due = kept = new DueBy(
+                by,
+                wear.Batteries.GroupBy(b => (b.Model, b.Number))
+                    .ToDictionary(g => g.Key, g => Cumulants.Of(g.Select(b => b.Forecast.UnderBy(by))))
+            );
+        }
+
+        return kept.Counts;
     }
 
     /// <summary>By number, what is needed by a day, and what of it is there.</summary>
@@ -252,9 +269,13 @@ public sealed class FleetBatteries(WorkshopDb db, Figures figures, IMemoryCache 
 
     private static DateOnly Day(DateTimeOffset at) => DateOnly.FromDateTime(at.LocalDateTime);
 
+    private sealed record DueBy(DateOnly By, IReadOnlyDictionary<(string Model, string? Number), Cumulants> Counts);
+
     private sealed class Followed
     {
         public IReadOnlyList<(DateOnly Month, BatteryCount Count)>? Calendar { get; set; }
+
+        public DueBy? Due { get; set; }
 
         public ConcurrentDictionary<
             (DateOnly By, double Enough, bool Everywhere),

@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Caching.Memory;
 using Zenrik.Core.Batteries;
 using Zenrik.Core.Economics;
 using Zenrik.Core.Fleet;
@@ -59,6 +60,7 @@ public sealed class PlanHarvest(
     ExpectedDemand demand,
     ServiceMapShelf maps,
     PlanFor plans,
+    IMemoryCache cache,
     TimeProvider clock
 )
 {
@@ -74,10 +76,9 @@ public sealed class PlanHarvest(
         var (donors, parts) = await Donors(stop);
         var wants = await Wants(figures, stop);
         var problem = new HarvestProblem(donors, parts, [.. wants.Select(w => w.Want)]);
-        var (taken, proved) = await Task.Run(() => SolveHarvest.Run(problem), stop);
+        var solved = await Solved(problem, [.. wants.Select(w => (w.Model, w.Slot))], stop);
+        var taken = solved.Taken;
         var names = await db.Models.AsNoTracking().ToDictionaryAsync(m => m.Code, m => m.Name, stop);
-        var value = problem.Value(taken);
-        var more = await Task.Run(() => OneMore(problem, wants, value), stop);
         var served = taken.Select(t => t.Want).ToHashSet();
         var opened = taken.GroupBy(t => parts[t.Part].Donor).ToDictionary(g => g.Key, g => g.ToList());
         return new HarvestView(
@@ -93,13 +94,51 @@ public sealed class PlanHarvest(
                     .OrderByDescending(d => d.Worth - d.Minutes),
             ],
             [.. donors.Where((_, d) => !opened.ContainsKey(d))],
-            value,
+            problem.Value(taken),
             problem.AsNeeded().Value,
-            proved,
-            [.. more.Select(m => (names.GetValueOrDefault(m.Model, m.Model), m.Worth))],
+            solved.Proved,
+            [.. solved.OneMore.Select(m => (names.GetValueOrDefault(m.Model, m.Model), m.Worth))],
             [.. problem.Wants.Where((w, i) => w.Waits && !served.Contains(i))],
             await db.StripJobs.AsNoTracking().Include(s => s.Unit).ToDictionaryAsync(s => s.Unit.Tag, stop),
             figures
+        );
+    }
+
+    /// <summary>A harvest that was solved, and what it was solved for.</summary>
+    private sealed record Solution(
+        HarvestProblem Problem,
+        IReadOnlyList<(string Model, string Slot)> Wanted,
+        IReadOnlyList<Taken> Taken,
+        bool Proved,
+        IReadOnlyList<(string Model, double Worth)> OneMore
+    );
+
+    /// <summary>What was solved last is kept: most who look find donors and wants as they were.</summary>
+    private async Task<Solution> Solved(
+        HarvestProblem problem,
+        IReadOnlyList<(string Model, string Slot)> wanted,
+        CancellationToken stop
+    )
+    {
+        if (
+            cache.Get<Solution>(typeof(Solution)) is { } kept
+            && kept.Problem.IsSame(problem)
+            && kept.Wanted.SequenceEqual(wanted)
+        )
+        {
+            return kept;
+        }
+
+        return await Task.Run(
+            () =>
+            {
+                var (taken, proved) = SolveHarvest.Run(problem);
+                return cache.Set(
+                    typeof(Solution),
+                    new Solution(problem, wanted, taken, proved, OneMore(problem, wanted, problem.Value(taken)))
+                );
+            },
+            stop
         );
     }
 
@@ -179,11 +218,12 @@ public sealed class PlanHarvest(
     /// <summary>What the harvest gives more with one more donor of a model, as if it had everything that is wanted of it.</summary>
     private static IReadOnlyList<(string Model, double Worth)> OneMore(
         HarvestProblem problem,
-        IReadOnlyList<(string Model, string Slot, HarvestWant Want)> wants,
+        IReadOnlyList<(string Model, string Slot)> wanted,
         double value
     ) =>
         [
-            .. wants
+            .. wanted
+                .Zip(problem.Wants, (w, want) => (w.Model, w.Slot, Want: want))
                 .GroupBy(w => w.Model)
                 .Select(model =>
                 {

@@ -64,7 +64,8 @@ public sealed class PlanLastOrder(WorkshopDb db, FleetLives lives, TimeProvider 
     public async Task<LastOrder?> Run(string code, string slot, double? level, CancellationToken stop = default)
     {
         // The last order is of a number: whatever else takes it lives of it too.
-        var shelf = (await lives.Run(stop)).Shelves.FirstOrDefault(s =>
+        var fleet = await lives.Run(stop);
+        var shelf = fleet.Shelves.FirstOrDefault(s =>
             s.Slots.Any(p => (p.Slot.ModelCode, p.Slot.Slot) == (code, slot))
         );
         if (shelf is null)
@@ -94,27 +95,18 @@ public sealed class PlanLastOrder(WorkshopDb db, FleetLives lives, TimeProvider 
                 var serving = s.Parts.Where(p => p.Serves && bought.ContainsKey(p.Tag)).ToList();
                 var (life, ends) = (models[s.Slot.ModelCode].LifeMonths, models[s.Slot.ModelCode].SupportEnds);
                 var months = serving.ConvertAll(p => MonthsLeft.Of(bought[p.Tag], today, life, ends, null).Months);
-                return (
-                    Slot: (Model: s.Slot.ModelCode, s.Slot.Slot),
-                    Lives: s.Parts.Select(p => p.Life.Life).ToList(),
-                    Serving: serving,
-                    Months: months
-                );
+                return (Slot: (Model: s.Slot.ModelCode, s.Slot.Slot), s.Slot.Failed, Serving: serving, Months: months);
             })
             .ToList();
         var (parts, leaves) = (kinds.SelectMany(k => k.Serving).ToList(), kinds.SelectMany(k => k.Months).ToList());
         var used = kinds.SelectMany(k => k.Months).Select(LastBuy.Used).ToList();
-        var demand = Demand.Together(
-            kinds.Select(k =>
-                Demand.Until(
-                    k.Lives,
-                    [
-                        .. k
-                            .Serving.Zip(k.Months)
-                            .Select(p => ((double)p.First.Life.Life.Days, LastBuy.Used(p.Second) * DaysAMonth)),
-                    ]
-                )
-            )
+        var demand = fleet.DemandUntil(
+            shelf,
+            kinds.ConvertAll(k => new SlotUse([
+                .. k
+                    .Serving.Zip(k.Months)
+                    .Select(p => ((double)p.First.Life.Life.Days, LastBuy.Used(p.Second) * DaysAMonth)),
+            ]))
         );
         var figures = await db.Figures(stop);
         var numbers = FleetLife.NumbersOf(parts);
@@ -140,7 +132,7 @@ public sealed class PlanLastOrder(WorkshopDb db, FleetLives lives, TimeProvider 
             parts.Count,
             leaves.Count(m => m <= 0),
             today.AddDays((int)(used.DefaultIfEmpty(0).Max() * DaysAMonth)),
-            kinds.Sum(k => k.Lives.Count(l => l.Failed)),
+            kinds.Sum(k => k.Failed),
             demand.Mean,
             demand.Quantile(0.1),
             demand.Quantile(0.9),

@@ -72,12 +72,9 @@ public sealed class YearAhead(
         var wear = await batteries.Run(stop);
         // A battery is exchanged when it comes under the limit; what fails before is among them.
         var slots = (await demand.Run(Days, 0.9, stop)).Where(d => !BatterySlot.Is(d.Slot.Slot)).ToList();
-        var due = wear
-            .Batteries.GroupBy(b => (b.Model, b.Number))
-            .Select(g => (g.Key, Chances: g.Select(b => b.Forecast.UnderBy(end)).ToList()))
-            .ToList();
+        var due = FleetBatteries.Due(wear, end);
         var prices = await db.PricesOf(
-            [.. due.Select(d => d.Key.Number).OfType<string>().Concat(slots.SelectMany(s => s.Numbers)).Distinct()],
+            [.. due.Keys.Select(d => d.Number).OfType<string>().Concat(slots.SelectMany(s => s.Numbers)).Distinct()],
             figures,
             stop
         );
@@ -85,7 +82,7 @@ public sealed class YearAhead(
         [
             .. due.Select(d => new BudgetLine(
                     $"battery, {d.Key.Model}",
-                    Cumulants.Of(d.Chances),
+                    d.Value,
                     d.Key.Number is { } n && prices.TryGetValue(n, out var price) ? price : null
                 ))
                 .Where(l => l.Count >= 0.05)
@@ -122,7 +119,7 @@ public sealed class YearAhead(
                 ))
                 .OrderByDescending(l => l.Expected ?? 0),
         ];
-        var past = Past(await kept.Of(this, (y, s) => y.Reckon(s), stop), figures.LabourPerHour, today);
+        var past = (await kept.Of(this, (y, s) => y.Reckon(s), stop)).At(figures.LabourPerHour);
         return new YearView(
             forBatteries,
             spares,
@@ -135,6 +132,15 @@ public sealed class YearAhead(
             figures.Currency
         );
     }
+
+    /// <summary>What the last twelve months came to, the dearest first.</summary>
+    private sealed record PastCosts(
+        decimal LabourPerHour,
+        IReadOnlyList<PastCost> Models,
+        IReadOnlyList<PastCost> Sites,
+        IReadOnlyList<PastCost> Ages,
+        IReadOnlyList<PastCost> Causes
+    );
 
     /// <summary>What was worked on in the last twelve months, anew, whatever is kept.</summary>
     private async Task<PastYear> Reckon(CancellationToken stop)
@@ -167,6 +173,7 @@ public sealed class YearAhead(
             })
             .ToListAsync(stop);
         return new PastYear(
+            clock.Today(),
             units,
             closed.ConvertAll(r => new Worked(
                 r.Model,
@@ -179,17 +186,13 @@ public sealed class YearAhead(
         );
     }
 
-    private static (
-        IReadOnlyList<PastCost> Models,
-        IReadOnlyList<PastCost> Sites,
-        IReadOnlyList<PastCost> Ages,
-        IReadOnlyList<PastCost> Causes
-    ) Past(PastYear year, decimal labourPerHour, DateOnly today)
+    private static PastCosts Past(PastYear year, decimal labourPerHour)
     {
-        var (units, repairs) = (year.Units, year.Repairs);
+        var (units, repairs, today) = (year.Units, year.Repairs, year.Until);
         var ages = AgeShares.Of(units.Select(u => (u.BoughtOn, u.Count)), today.AddDays(-Days), today);
         var all = units.Sum(u => u.Count);
-        return (
+        return new PastCosts(
+            labourPerHour,
             Dearest(
                 units.GroupBy(u => u.Model).ToDictionary(g => g.Key, g => (double)g.Sum(u => u.Count)),
                 repairs.ToLookup(r => r.Model)
@@ -247,5 +250,15 @@ public sealed class YearAhead(
     /// <summary>One repair: what it cost in parts and minutes.</summary>
     private sealed record Worked(string Model, string Site, int Age, CostCause Cause, decimal Parts, double Minutes);
 
-    private sealed record PastYear(IReadOnlyList<Alike> Units, IReadOnlyList<Worked> Repairs);
+    private sealed record PastYear(DateOnly Until, IReadOnlyList<Alike> Units, IReadOnlyList<Worked> Repairs)
+    {
+        private PastCosts? last;
+
+        /// <summary>What it came to; kept as long as the rate stays.</summary>
+        public PastCosts At(decimal labourPerHour)
+        {
+            var kept = last;
+            return kept?.LabourPerHour == labourPerHour ? kept : last = Past(this, labourPerHour);
+        }
+    }
 }
