@@ -189,6 +189,7 @@ internal static class OutlookApi
                     view.Plan.Done,
                     view.Plan.Soonest,
                     view.Plan.Unplaced,
+                    view.Plan.Without,
                     view.Plan.UnitDays,
                     Math.Round(view.Hours, 1),
                     [
@@ -202,7 +203,17 @@ internal static class OutlookApi
                             w.Back
                         )),
                     ],
-                    [.. view.Ways.Select(w => new WaveWayAnswer(w.Share, w.More, w.Done))]
+                    [.. view.Ways.Select(w => new WaveWayAnswer(w.Share, w.More, w.Done))],
+                    [
+                        .. view.Parts.Select(p => new WavePartsAnswer(
+                            p.For,
+                            p.Numbers,
+                            p.Wanted,
+                            p.Free,
+                            p.Coming.Sum(c => c.Pieces),
+                            p.Missing
+                        )),
+                    ]
                 )
             );
 

@@ -246,15 +246,28 @@ public sealed record WaveWayAnswer(
     DateOnly Done
 );
 
+public sealed record WavePartsAnswer(
+    [property: Description("Names of the models.")] IReadOnlyList<string> For,
+    [property: Description("Any of them will do.")] IReadOnlyList<string> Numbers,
+    [property: Description("Units still to do that take one and have none of their own yet.")] int Wanted,
+    int Free,
+    [property: Description("On order for the shelf.")] int Coming,
+    [property: Description("Neither on the shelf nor on order.")] int Missing
+);
+
 public sealed record WavesAnswer(
-    [property: Description("All units are back; null: not within the days hours are known for.")] DateOnly? Done,
+    [property: Description("All units in waves are back; null: not within the days hours are known for.")]
+        DateOnly? Done,
     [property: Description("No order of the waves is done before.")] DateOnly? Soonest,
     int Unplaced,
+    [property: Description("In no wave, because what they take is neither on the shelf nor on order.")] int Without,
     [property: Description("Days without a unit, summed over units.")] int UnitDays,
     [property: Description("Of work left at the bench.")] double Hours,
     IReadOnlyList<WaveAnswer> Waves,
     [property: Description("What would have it done by its day; empty when it is in time, has none, or nothing would.")]
-        IReadOnlyList<WaveWayAnswer> Ways
+        IReadOnlyList<WaveWayAnswer> Ways,
+    [property: Description("What its units take; empty where nothing is exchanged, or nothing is known to fit.")]
+        IReadOnlyList<WavePartsAnswer> Parts
 );
 
 public sealed record LastOrderAnswer(

@@ -20,6 +20,7 @@ public sealed record CampaignLine(Campaign Campaign, int Marked, int InRepair, i
 /// <param name="Minutes">Of work on what is still to do there, where it can be planned.</param>
 /// <param name="Unplanned">Of what is still to do there, units whose work cannot be planned.</param>
 /// <param name="Gone">Marked and not done, but out of use: nothing is done on them any more.</param>
+/// <param name="Waiting">Still to do there, in the order they are done: those in the workshop for it first.</param>
 public sealed record CampaignSite(
     string Site,
     int Marked,
@@ -27,15 +28,21 @@ public sealed record CampaignSite(
     int Done,
     double Minutes,
     int Unplanned,
-    int Gone
+    int Gone,
+    IReadOnlyList<WaitingUnit> Waiting
 )
 {
     public int Left => Marked - Done - Gone;
 }
 
+/// <summary>A unit that is in use and still to do.</summary>
+/// <param name="Here">In the workshop for it.</param>
+public readonly record struct WaitingUnit(string Tag, string ModelCode, bool Here);
+
 /// <summary>What a campaign takes on the units of one model.</summary>
 /// <param name="Plan">Null when nothing is opened, or <paramref name="Not"/> says why nothing can be planned.</param>
-public sealed record CampaignModel(string Code, string Name, int Left, Plan? Plan, string? Not);
+/// <param name="Slot">Where a part is exchanged; null where none is.</param>
+public sealed record CampaignModel(string Code, string Name, int Left, Plan? Plan, string? Not, string? Slot);
 
 /// <summary>A unit that is still to do.</summary>
 public sealed record CampaignUnit(string Tag, string Model, string Site, UnitState State, long? Repair);
@@ -132,7 +139,18 @@ public sealed class KeepCampaigns(WorkshopDb db, ServiceMapShelf maps, PlanFor p
             }
 
             var (plan, not) = await PlanOf(line.Campaign, map, model.Key.Model, stop);
-            models.Add(new CampaignModel(model.Key.ModelCode, model.Key.Model, model.Count(u => !u.Done), plan, not));
+            models.Add(
+                new CampaignModel(
+                    model.Key.ModelCode,
+                    model.Key.Model,
+                    model.Count(u => !u.Done),
+                    plan,
+                    not,
+                    map?.Assemblies.FirstOrDefault(a => a.Id.Value == line.Campaign.Assembly) is { } exchanged
+                        ? map.Part(exchanged.Part).Slot
+                        : null
+                )
+            );
         }
 
         var each = models.ToDictionary(m => m.Code, m => m.Plan?.Minutes.Expected);
@@ -148,7 +166,12 @@ public sealed class KeepCampaigns(WorkshopDb db, ServiceMapShelf maps, PlanFor p
                         g.Count(u => u.Done),
                         g.Where(u => Waits(u.Done, u.State)).Sum(u => each[u.ModelCode] ?? 0),
                         g.Count(u => Waits(u.Done, u.State) && each[u.ModelCode] is null),
-                        g.Count(u => !u.Done && !UnitLife.Serves(u.State))
+                        g.Count(u => !u.Done && !UnitLife.Serves(u.State)),
+                        [
+                            .. g.Where(u => Waits(u.Done, u.State))
+                                .OrderByDescending(u => u.ForIt)
+                                .Select(u => new WaitingUnit(u.Tag, u.ModelCode, u.ForIt)),
+                        ]
                     )),
             ],
             models,
@@ -285,7 +308,7 @@ public sealed class KeepCampaigns(WorkshopDb db, ServiceMapShelf maps, PlanFor p
     }
 
     /// <summary>The tags of a site's next units: to do, in no repair, and in use.</summary>
-    internal async Task<IReadOnlyList<string>> NextAt(string name, string site, int most, CancellationToken stop)
+    internal async Task<IReadOnlyList<string>> NextAt(string name, string site, CancellationToken stop)
     {
         var underway = db.Repairs.Where(Repair.Underway);
         var outOfUse = UnitLife.OutOfUse;
@@ -295,7 +318,6 @@ public sealed class KeepCampaigns(WorkshopDb db, ServiceMapShelf maps, PlanFor p
             .Where(u => u.Site == site && !outOfUse.Contains(u.State) && !underway.Any(r => r.UnitId == u.Id))
             .OrderBy(u => u.Tag)
             .Select(u => u.Tag)
-            .Take(most)
             .ToListAsync(stop);
     }
 

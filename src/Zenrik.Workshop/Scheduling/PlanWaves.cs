@@ -1,8 +1,11 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Core.Reliability;
 using Zenrik.Core.Scheduling;
 using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Scheduling;
 
@@ -12,6 +15,8 @@ namespace Zenrik.Workshop.Scheduling;
 /// <param name="Ways">What would have it done by its day; empty when it is, or has none, or nothing would.</param>
 /// <param name="WeekMinutes">Of the bench in the first seven days, all of it.</param>
 /// <param name="Unplanned">Units whose work cannot be planned; <see cref="BenchCustom.UnplannedMinutes"/> are counted for each.</param>
+/// <param name="WithParts">The day all would be back if all parts were on the shelf; null where not all can be placed.</param>
+/// <param name="Parts">What its units take; empty where nothing is exchanged, or nothing is known to fit.</param>
 public sealed record WavesView(
     CampaignLine Line,
     WaveTerms Terms,
@@ -20,14 +25,36 @@ public sealed record WavesView(
     CampaignWaves Plan,
     IReadOnlyList<WaveWay> Ways,
     double WeekMinutes,
-    int Unplanned
+    int Unplanned,
+    IReadOnlyList<WaveParts> Parts,
+    DateOnly? WithParts
 )
 {
     /// <summary>Of work left at the bench.</summary>
     public double Hours => (Sites.Sum(s => s.Minutes) + (Unplanned * BenchCustom.UnplannedMinutes)) / 60;
 
     /// <summary>True when the day it is to be done by will be missed.</summary>
-    public bool IsLate => Line.Campaign.EndsOn is { } day && (Plan.Unplaced > 0 || Plan.Done > day);
+    public bool IsLate => Line.Campaign.EndsOn is { } day && (Plan.Unplaced > 0 || Plan.Without > 0 || Plan.Done > day);
+}
+
+/// <summary>Parts of one kind that a campaign takes: models that share a number share them.</summary>
+/// <param name="For">Names of the models.</param>
+/// <param name="Numbers">Any of them will do.</param>
+/// <param name="Wanted">Units that take one, those left out that have their own already.</param>
+/// <param name="Free">On a shelf and promised to nobody.</param>
+/// <param name="Coming">Ordered for the shelf, by the day it is expected.</param>
+public sealed record WaveParts(
+    IReadOnlyList<string> For,
+    IReadOnlyList<string> Numbers,
+    int Wanted,
+    int Free,
+    IReadOnlyList<(DateOnly On, int Pieces)> Coming
+)
+{
+    public int Missing => Math.Max(0, Wanted - Free - Coming.Sum(c => c.Pieces));
+
+    /// <summary>What comes is fitted from the day after on: a day's parcel comes in the course of it.</summary>
+    public PartSupply Supply => new([(DateOnly.MinValue, Free), .. Coming.Select(c => (c.On.AddDays(1), c.Pieces))]);
 }
 
 /// <summary>When which units of a campaign travel, so that no site lacks more than it can spare, and taking a wave in.</summary>
@@ -55,6 +82,7 @@ public sealed class PlanWaves(
         var today = clock.Today();
         var from = terms.From is { } day && day > today ? day : today;
         var bench = await Bench(today, stop);
+        var (parts, takes) = await Parts(view, today, stop);
         List<SiteUnits> sites =
         [
             .. view
@@ -62,12 +90,14 @@ public sealed class PlanWaves(
                 .Select(s => new SiteUnits(
                     s.Site,
                     s.Left,
-                    s.InRepair,
+                    s.Waiting.Count(u => u.Here),
                     (s.Minutes + (s.Unplanned * BenchCustom.UnplannedMinutes)) / s.Left,
-                    terms.Spare.GetValueOrDefault(s.Site, s.Left)
+                    terms.Spare.GetValueOrDefault(s.Site, s.Left),
+                    [.. s.Waiting.Select(takes)]
                 )),
         ];
-        var plan = CampaignWaves.Of(sites, CampaignWaves.Share(bench, terms.Share), from, terms.Carry);
+        List<PartSupply> supplies = [.. parts.Select(p => p.Supply)];
+        var plan = CampaignWaves.Of(sites, CampaignWaves.Share(bench, terms.Share), from, terms.Carry, supplies);
         var seen = new WavesView(
             view.Line,
             terms,
@@ -76,14 +106,116 @@ public sealed class PlanWaves(
             plan,
             [],
             bench.Where(d => d.Day < today.AddDays(7)).Sum(d => d.Minutes),
-            view.Sites.Sum(s => s.Unplanned)
+            view.Sites.Sum(s => s.Unplanned),
+            parts,
+            plan.Without == 0
+                ? plan.Done
+                : CampaignWaves
+                    .Of(
+                        sites.ConvertAll(s => s with { Parts = null }),
+                        CampaignWaves.Share(bench, terms.Share),
+                        from,
+                        terms.Carry
+                    )
+                    .Done
         );
         return seen.IsLate
             ? seen with
             {
-                Ways = CampaignWaves.DoneBy(campaign.EndsOn!.Value, sites, bench, terms.Share, from, terms.Carry),
+                Ways = CampaignWaves.DoneBy(
+                    campaign.EndsOn!.Value,
+                    sites,
+                    bench,
+                    terms.Share,
+                    from,
+                    terms.Carry,
+                    supplies
+                ),
             }
             : seen;
+    }
+
+    /// <summary>What the units still to do take from the shelf, and of each which it is; −1: nothing that is known.</summary>
+    private async Task<(IReadOnlyList<WaveParts> Parts, Func<WaitingUnit, int> Takes)> Parts(
+        CampaignView view,
+        DateOnly today,
+        CancellationToken stop
+    )
+    {
+        var exchanged = view.Models.Where(m => m.Slot is not null).ToList();
+        var fits = await db.NumbersBySlot([.. exchanged.Select(m => m.Code)], stop);
+        var kinds = SharedShelf.Of(
+            [
+                .. exchanged
+                    .Select(m =>
+                        (m.Code, m.Name, Numbers: fits[(m.Code, m.Slot!)].Order(StringComparer.Ordinal).ToList())
+                    )
+                    .Where(m => m.Numbers.Count > 0),
+            ],
+            m => m.Numbers
+        );
+        if (kinds.Count == 0)
+        {
+            return ([], _ => -1);
+        }
+
+        var name = view.Line.Campaign.Name;
+        var own = (
+            await db
+                .Repairs.Where(Repair.Underway)
+                .Where(r =>
+                    r.Campaign == name
+                    && (
+                        db.Reservations.Any(p => p.RepairId == r.Id && p.ItemId != null)
+                        || db.PartOrders.Any(o => o.RepairId == r.Id && o.State == OrderState.Ordered)
+                        || r.Lines.Any(l => l.ItemInId != null)
+                    )
+                )
+                .Select(r => r.Unit.Tag)
+                .ToListAsync(stop)
+        ).ToHashSet();
+        var kindOf = kinds.Index().SelectMany(k => k.Item.Select(m => (m.Code, k.Index))).ToDictionary();
+        int Takes(WaitingUnit unit) => own.Contains(unit.Tag) ? -1 : kindOf.GetValueOrDefault(unit.ModelCode, -1);
+        var wanted = view.Sites.SelectMany(s => s.Waiting).CountBy(Takes).ToDictionary();
+        List<string> numbers = [.. kinds.SelectMany(k => k.SelectMany(m => m.Numbers)).Distinct()];
+        var stock = await db.FreeAndComing(numbers, stop);
+        var coming = (
+            await db
+                .PartOrders.Where(o =>
+                    numbers.Contains(o.Number) && o.State == OrderState.Ordered && o.RepairId == null
+                )
+                .Select(o => new
+                {
+                    o.Number,
+                    o.Expected,
+                    Pieces = o.Quantity - o.Arrived,
+                })
+                .ToListAsync(stop)
+        ).ToLookup(o => o.Number);
+        return (
+            [
+                .. kinds.Select(
+                    (kind, i) =>
+                    {
+                        List<string> any = [.. kind.SelectMany(m => m.Numbers).Distinct()];
+                        return new WaveParts(
+                            [.. kind.Select(m => m.Name)],
+                            any,
+                            wanted.GetValueOrDefault(i),
+                            any.Sum(n => stock(n).Free),
+                            [
+                                .. any.SelectMany(n => coming[n])
+                                    // What is overdue may come any day: tomorrow at the earliest.
+                                    .GroupBy(o => o.Expected < today ? today : o.Expected)
+                                    .OrderBy(g => g.Key)
+                                    .Select(g => (g.Key, g.Sum(o => o.Pieces))),
+                            ]
+                        );
+                    }
+                ),
+            ],
+            Takes
+        );
     }
 
     /// <summary>Keeps what was agreed on how its units travel.</summary>
@@ -130,7 +262,7 @@ public sealed class PlanWaves(
     }
 
     /// <summary>Takes a site's next units in.</summary>
-    /// <param name="units">How many at most: those in no repair, by their tags.</param>
+    /// <param name="units">How many at most: those in no repair for which there is what they take, by their tags.</param>
     public async Task<Outcome<string>> TakeIn(
         Guid request,
         string name,
@@ -139,15 +271,21 @@ public sealed class PlanWaves(
         DateOnly? promised,
         Actor by,
         CancellationToken stop = default
-    ) =>
-        await takeIn.ForCampaign(
+    )
+    {
+        var view = await Of(name, stop);
+        var waiting = view?.Sites.FirstOrDefault(s => s.Site == site)?.Waiting ?? [];
+        var leftOut = (view?.Plan.LeftOut.GetValueOrDefault(site) ?? []).Select(i => waiting[i].Tag).ToHashSet();
+        var next = await campaigns.NextAt(name, site, stop);
+        return await takeIn.ForCampaign(
             request,
             name,
-            await campaigns.NextAt(name, site, Math.Clamp(units, 0, TakeInBox.Most), stop),
+            [.. next.Where(t => !leftOut.Contains(t)).Take(Math.Clamp(units, 0, TakeInBox.Most))],
             promised,
             by,
             stop
         );
+    }
 
     /// <summary>What everybody at the bench works together on each day from one on.</summary>
     private async Task<IReadOnlyList<BenchDay>> Bench(DateOnly from, CancellationToken stop) =>

@@ -43,6 +43,92 @@ public class CampaignWavesTests
     }
 
     [Fact]
+    public void A_unit_waits_for_its_part_and_one_goes_without()
+    {
+        // By hand: three parts are there, one more can be fitted from Wednesday of the week after on; five units take one.
+        var waves = CampaignWaves.Of(
+            [new SiteUnits("Tidewell", 6, 0, 60, 2, [0, 0, -1, 0, 0, 0])],
+            Weekdays(60, 120),
+            Monday,
+            1,
+            [new PartSupply([(DateOnly.MinValue, 3), (Monday.AddDays(9), 1)])]
+        );
+
+        waves
+            .Waves.Select(w => (w.Units, w.Leaves.Day, w.Begins.Day, w.Back.Day))
+            .ShouldBe([(2, 2, 3, 4), (2, 4, 5, 6), (1, 10, 11, 12)]);
+        (waves.Without, waves.Unplaced).ShouldBe((1, 0));
+        CampaignWaves
+            .DoneBy(
+                Monday.AddDays(30),
+                [new SiteUnits("Tidewell", 2, 0, 60, 2, [0, 0])],
+                Weekdays(60, 120),
+                50,
+                Monday,
+                1,
+                [new PartSupply([(DateOnly.MinValue, 1)])]
+            )
+            .ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void No_wave_begins_before_its_parts_are_there_and_none_waits_in_vain() =>
+        (
+            from c in Cases(mostSites: 4, mostUnits: 20)
+            from parts in Gen.Int[-1, 1].Array[80]
+            from comes in Gen.Select(Gen.Int[0, 60], Gen.Int[0, 15]).Array[2, 6]
+            select (c, parts, comes)
+        ).Sample(
+            (c, parts, comes) =>
+            {
+                var (i, sites) = (0, new List<SiteUnits>());
+                foreach (var site in c.Sites)
+                {
+                    sites.Add(site with { Parts = parts[i..(i + site.Units)] });
+                    i += site.Units;
+                }
+
+                // Every other delivery is of the other kind.
+                List<PartSupply> supplies =
+                [
+                    .. new[] { 0, 1 }.Select(kind => new PartSupply([
+                        .. comes
+                            .Where((_, n) => n % 2 == kind)
+                            .Select(d => (Monday.AddDays(d.Item1), d.Item2))
+                            .OrderBy(d => d.Item1),
+                    ])),
+                ];
+                var plan = CampaignWaves.Of(sites, c.Bench, Monday, c.Carry, supplies);
+
+                plan.Unplaced.ShouldBe(0);
+                var wanted = sites.SelectMany(s => s.Parts!).CountBy(p => p).ToDictionary();
+                plan.Without.ShouldBe(
+                    new[] { 0, 1 }.Sum(kind => Math.Max(0, wanted.GetValueOrDefault(kind) - supplies[kind].Pieces))
+                );
+                plan.Waves.Sum(w => w.Units).ShouldBe(sites.Sum(s => s.Units) - plan.Without);
+                // On any day no more is begun than there is, whichever of a site's units are left out for want of a part.
+                foreach (var begun in plan.Waves.Select(w => w.Begins).Distinct())
+                {
+                    var units = plan.Waves.Where(w => w.Begins <= begun).Sum(w => w.Units);
+                    var there = supplies.Sum(s => s.Comes.Where(d => d.From <= begun).Sum(d => d.Pieces));
+                    units.ShouldBeLessThanOrEqualTo(there + wanted.GetValueOrDefault(-1));
+                }
+
+                // With all of it on the shelf nothing changes.
+                var plenty = CampaignWaves.Of(
+                    sites,
+                    c.Bench,
+                    Monday,
+                    c.Carry,
+                    [.. supplies.Select(_ => new PartSupply([(DateOnly.MinValue, 1000)]))]
+                );
+                plenty.Waves.ShouldBe(CampaignWaves.Of(c.Sites, c.Bench, Monday, c.Carry).Waves);
+                (plan.Without > 0 || plan.Done is null || plan.Done >= plenty.Soonest).ShouldBeTrue();
+            },
+            iter: 1000
+        );
+
+    [Fact]
     public void Nobody_is_without_more_than_can_be_spared_and_the_bench_does_one_after_the_other() =>
         Cases(mostSites: 5, mostUnits: 25)
             .Sample(

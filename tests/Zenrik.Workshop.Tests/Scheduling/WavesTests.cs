@@ -15,6 +15,80 @@ public sealed class WavesTests(TemplateDatabase databases)
     private static CancellationToken Stop => TestContext.Current.CancellationToken;
 
     [Fact]
+    public async Task Waves_wait_for_parts_that_are_ordered_and_what_has_none_is_said()
+    {
+        await using var book = await databases.NewBook();
+        var day = DateOnly.FromDateTime(book.Clock.GetLocalNow().DateTime);
+        var tags = await book.Do<WorkshopDb, List<string>>(db =>
+            db.Units.Where(u => u.Site == Site && u.ModelCode == "thimble-11" && u.State == UnitState.InUse)
+                .OrderBy(u => u.Tag)
+                .Select(u => u.Tag)
+                .Take(6)
+                .ToListAsync(Stop)
+        );
+        _ = (
+            await book.Do<ChangeUnits, Outcome<string>>(c => c.Mark(Guid.NewGuid(), tags, Name, book.Lead, Stop))
+        ).Value;
+        _ = (
+            await book.Do<KeepCampaigns, Outcome<string>>(c =>
+                c.Say(Name, RepairPurpose.Fault, "battery", "recalled", day.AddDays(200), book.Lead, Stop)
+            )
+        ).Value;
+        var parts = (await View()).Parts.ShouldHaveSingleItem();
+        parts.Wanted.ShouldBe(6);
+        var listed = string.Join(',', parts.Numbers.Select(n => $"'{n}'"));
+
+        // Nothing of it on a shelf, nothing on order: nothing travels.
+        (
+            await book.Sql(
+                $"""
+                UPDATE items i SET bin_id = q.id, bin_kind = q.kind FROM catalogue_numbers n, (SELECT id, kind FROM bins WHERE kind = 'Quarantine' LIMIT 1) q
+                WHERE i.number_id = n.id AND n.number IN ({listed}) AND i.bin_kind = 'Shelf';
+                UPDATE part_orders SET state = 'Cancelled' WHERE number IN ({listed}) AND state = 'Ordered'
+                """
+            )
+        ).ShouldBeNull();
+        var none = await View();
+        (none.Plan.Waves.Count, none.Plan.Without, none.Parts[0].Missing, none.IsLate).ShouldBe((0, 6, 6, true));
+        none.Ways.ShouldBeEmpty();
+        none.WithParts!.Value.ShouldBeLessThan(none.Line.Campaign.EndsOn!.Value);
+
+        // Four come in a week, and are fitted from the day after on.
+        (
+            await book.Sql(
+                $"""
+                INSERT INTO part_orders SELECT (jsonb_populate_record(o, jsonb_build_object('id', gen_random_uuid(),
+                    'request_id', gen_random_uuid(), 'number', '{parts.Numbers[
+                    0
+                ]}', 'quantity', 4, 'arrived', 0, 'landed', 1,
+                    'expected', '{day.AddDays(
+                    7
+                ):yyyy-MM-dd}', 'state', 'Ordered', 'repair_id', null, 'line_id', null))).*
+                FROM part_orders o LIMIT 1
+                """
+            )
+        ).ShouldBeNull();
+        var some = await View();
+        (some.Plan.Without, some.Parts[0].Missing).ShouldBe((2, 2));
+        some.Parts[0].Coming.ShouldBe([(day.AddDays(7), 4)]);
+        var wave = some.Plan.Waves.ShouldHaveSingleItem();
+        wave.Units.ShouldBe(4);
+        wave.Begins.ShouldBeGreaterThan(day.AddDays(7));
+
+        // Whoever takes more in than there are parts for gets those there are parts for.
+        _ = (
+            await book.Do<PlanWaves, Outcome<string>>(w =>
+                w.TakeIn(Guid.NewGuid(), Name, Site, 6, null, book.Lead, Stop)
+            )
+        ).Value;
+        (await View())
+            .Plan.Waves.ShouldHaveSingleItem()
+            .ShouldSatisfyAllConditions(w => w.Here.ShouldBeTrue(), w => w.Units.ShouldBe(4));
+
+        async Task<WavesView> View() => (await book.Do<PlanWaves, WavesView?>(w => w.Of(Name, Stop)))!;
+    }
+
+    [Fact]
     public async Task A_campaign_travels_in_waves_that_a_site_can_spare()
     {
         await using var book = await databases.NewBook();
