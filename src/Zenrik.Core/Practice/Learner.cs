@@ -18,6 +18,9 @@ public sealed class Learner
     /// <summary>How far paces lie apart before anything is known: two in three between half and twice. An estimate.</summary>
     private const double LogSpread = 0.7;
 
+    /// <summary>Nothing is remembered for certain, not even a moment later.</summary>
+    private const double Certain = 1e-6;
+
     private readonly Dictionary<string, Topic> topics = new(StringComparer.Ordinal);
     private readonly double[] weights;
 
@@ -50,9 +53,6 @@ public sealed class Learner
             weights[i] /= sum;
         }
     }
-
-    /// <summary>Nothing is remembered for certain, not even a moment later.</summary>
-    private const double Certain = 1e-6;
 
     /// <summary>How many times as long as the model says this learner remembers, on the average; 1 before anything is known.</summary>
     public double Pace => Math.Exp(weights.Zip(LogPaces, (w, p) => w * p).Sum());
