@@ -14,21 +14,28 @@ public sealed class WavesTests(TemplateDatabase databases)
 
     private static CancellationToken Stop => TestContext.Current.CancellationToken;
 
-    [Fact]
-    public async Task Waves_wait_for_parts_that_are_ordered_and_what_has_none_is_said()
+    /// <summary>The tags of some units of the site that are marked for the campaign.</summary>
+    private static async Task<List<string>> Marked(Book book, int count)
     {
-        await using var book = await databases.NewBook();
-        var day = DateOnly.FromDateTime(book.Clock.GetLocalNow().DateTime);
         var tags = await book.Do<WorkshopDb, List<string>>(db =>
             db.Units.Where(u => u.Site == Site && u.ModelCode == "thimble-11" && u.State == UnitState.InUse)
                 .OrderBy(u => u.Tag)
                 .Select(u => u.Tag)
-                .Take(6)
+                .Take(count)
                 .ToListAsync(Stop)
         );
         _ = (
             await book.Do<ChangeUnits, Outcome<string>>(c => c.Mark(Guid.NewGuid(), tags, Name, book.Lead, Stop))
         ).Value;
+        return tags;
+    }
+
+    [Fact]
+    public async Task Waves_wait_for_parts_that_are_ordered_and_what_has_none_is_said()
+    {
+        await using var book = await databases.NewBook();
+        var day = DateOnly.FromDateTime(book.Clock.GetLocalNow().DateTime);
+        _ = await Marked(book, 6);
         _ = (
             await book.Do<KeepCampaigns, Outcome<string>>(c =>
                 c.Say(Name, RepairPurpose.Fault, "battery", "recalled", day.AddDays(200), book.Lead, Stop)
@@ -93,16 +100,7 @@ public sealed class WavesTests(TemplateDatabase databases)
     {
         await using var book = await databases.NewBook();
         var day = DateOnly.FromDateTime(book.Clock.GetLocalNow().DateTime);
-        var tags = await book.Do<WorkshopDb, List<string>>(db =>
-            db.Units.Where(u => u.Site == Site && u.ModelCode == "thimble-11" && u.State == UnitState.InUse)
-                .OrderBy(u => u.Tag)
-                .Select(u => u.Tag)
-                .Take(12)
-                .ToListAsync(Stop)
-        );
-        _ = (
-            await book.Do<ChangeUnits, Outcome<string>>(c => c.Mark(Guid.NewGuid(), tags, Name, book.Lead, Stop))
-        ).Value;
+        var tags = await Marked(book, 12);
 
         // One is lost since: it is told apart, and in no wave.
         (await book.Sql($"UPDATE units SET state = 'Lost' WHERE tag = '{tags[11]}'")).ShouldBeNull();
