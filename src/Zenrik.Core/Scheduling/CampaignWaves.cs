@@ -26,6 +26,19 @@ public sealed record SiteUnits(
 /// <param name="Comes">How many more can be fitted from a day on, the first day first; what is on the shelf from any day that is gone.</param>
 public sealed record PartSupply(IReadOnlyList<(DateOnly From, int Pieces)> Comes)
 {
+    /// <summary>
+    /// What comes is fitted from the day after on, since a day's parcel comes in the course of it; what is overdue may come today.
+    /// </summary>
+    /// <param name="free">On the shelf.</param>
+    /// <param name="coming">By the day each is expected.</param>
+    public static PartSupply Of(int free, IEnumerable<(DateOnly Expected, int Pieces)> coming, DateOnly today) =>
+        new([
+            (DateOnly.MinValue, free),
+            .. coming
+                .Select(c => ((c.Expected < today ? today : c.Expected).AddDays(1), c.Pieces))
+                .OrderBy(c => c.Item1),
+        ]);
+
     public int Pieces => Comes.Sum(c => c.Pieces);
 
     /// <summary>The day from which so many can have been fitted; null: there are never so many.</summary>

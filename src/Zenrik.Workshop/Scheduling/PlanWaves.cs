@@ -15,7 +15,7 @@ namespace Zenrik.Workshop.Scheduling;
 /// <param name="Ways">What would have it done by its day; empty when it is, or has none, or nothing would.</param>
 /// <param name="WeekMinutes">Of the bench in the first seven days, all of it.</param>
 /// <param name="Unplanned">Units whose work cannot be planned; <see cref="BenchCustom.UnplannedMinutes"/> are counted for each.</param>
-/// <param name="WithParts">The day all would be back if all parts were on the shelf; null where not all can be placed.</param>
+/// <param name="DoneWithParts">The day all would be back if all parts were on the shelf; null where not all can be placed.</param>
 /// <param name="Parts">What its units take; empty where nothing is exchanged, or nothing is known to fit.</param>
 public sealed record WavesView(
     CampaignLine Line,
@@ -27,7 +27,7 @@ public sealed record WavesView(
     double WeekMinutes,
     int Unplanned,
     IReadOnlyList<WaveParts> Parts,
-    DateOnly? WithParts
+    DateOnly? DoneWithParts
 )
 {
     /// <summary>Of work left at the bench.</summary>
@@ -52,9 +52,6 @@ public sealed record WaveParts(
 )
 {
     public int Missing => Math.Max(0, Wanted - Free - Coming.Sum(c => c.Pieces));
-
-    /// <summary>What comes is fitted from the day after on: a day's parcel comes in the course of it.</summary>
-    public PartSupply Supply => new([(DateOnly.MinValue, Free), .. Coming.Select(c => (c.On.AddDays(1), c.Pieces))]);
 }
 
 /// <summary>When which units of a campaign travel, so that no site lacks more than it can spare, and taking a wave in.</summary>
@@ -82,7 +79,7 @@ public sealed class PlanWaves(
         var today = clock.Today();
         var from = terms.From is { } day && day > today ? day : today;
         var bench = await Bench(today, stop);
-        var (parts, takes) = await Parts(view, today, stop);
+        var (parts, takes) = await Parts(view, stop);
         List<SiteUnits> sites =
         [
             .. view
@@ -96,8 +93,9 @@ public sealed class PlanWaves(
                     [.. s.Waiting.Select(takes)]
                 )),
         ];
-        List<PartSupply> supplies = [.. parts.Select(p => p.Supply)];
-        var plan = CampaignWaves.Of(sites, CampaignWaves.Share(bench, terms.Share), from, terms.Carry, supplies);
+        List<PartSupply> supplies = [.. parts.Select(p => PartSupply.Of(p.Free, p.Coming, today))];
+        var shared = CampaignWaves.Share(bench, terms.Share);
+        var plan = CampaignWaves.Of(sites, shared, from, terms.Carry, supplies);
         var seen = new WavesView(
             view.Line,
             terms,
@@ -110,14 +108,7 @@ public sealed class PlanWaves(
             parts,
             plan.Without == 0
                 ? plan.Done
-                : CampaignWaves
-                    .Of(
-                        sites.ConvertAll(s => s with { Parts = null }),
-                        CampaignWaves.Share(bench, terms.Share),
-                        from,
-                        terms.Carry
-                    )
-                    .Done
+                : CampaignWaves.Of(sites.ConvertAll(s => s with { Parts = null }), shared, from, terms.Carry).Done
         );
         return seen.IsLate
             ? seen with
@@ -138,7 +129,6 @@ public sealed class PlanWaves(
     /// <summary>What the units still to do take from the shelf, and of each which it is; −1: nothing that is known.</summary>
     private async Task<(IReadOnlyList<WaveParts> Parts, Func<WaitingUnit, int> Takes)> Parts(
         CampaignView view,
-        DateOnly today,
         CancellationToken stop
     )
     {
@@ -178,20 +168,7 @@ public sealed class PlanWaves(
         int Takes(WaitingUnit unit) => own.Contains(unit.Tag) ? -1 : kindOf.GetValueOrDefault(unit.ModelCode, -1);
         var wanted = view.Sites.SelectMany(s => s.Waiting).CountBy(Takes).ToDictionary();
         List<string> numbers = [.. kinds.SelectMany(k => k.SelectMany(m => m.Numbers)).Distinct()];
-        var stock = await db.FreeAndComing(numbers, stop);
-        var coming = (
-            await db
-                .PartOrders.Where(o =>
-                    numbers.Contains(o.Number) && o.State == OrderState.Ordered && o.RepairId == null
-                )
-                .Select(o => new
-                {
-                    o.Number,
-                    o.Expected,
-                    Pieces = o.Quantity - o.Arrived,
-                })
-                .ToListAsync(stop)
-        ).ToLookup(o => o.Number);
+        var (free, coming) = (await db.Free(numbers, stop), await db.Coming(numbers, stop));
         return (
             [
                 .. kinds.Select(
@@ -202,14 +179,8 @@ public sealed class PlanWaves(
                             [.. kind.Select(m => m.Name)],
                             any,
                             wanted.GetValueOrDefault(i),
-                            any.Sum(n => stock(n).Free),
-                            [
-                                .. any.SelectMany(n => coming[n])
-                                    // What is overdue may come any day: tomorrow at the earliest.
-                                    .GroupBy(o => o.Expected < today ? today : o.Expected)
-                                    .OrderBy(g => g.Key)
-                                    .Select(g => (g.Key, g.Sum(o => o.Pieces))),
-                            ]
+                            any.Sum(n => free.GetValueOrDefault(n)),
+                            [.. any.SelectMany(n => coming[n]).OrderBy(o => o.Expected)]
                         );
                     }
                 ),

@@ -38,18 +38,41 @@ internal static class Shelves
         CancellationToken stop
     )
     {
-        var free = await db
+        var (free, coming) = (await db.Free(numbers, stop), await db.Coming(numbers, stop));
+        return number => (free.GetValueOrDefault(number), coming[number].Sum(o => o.Pieces));
+    }
+
+    /// <summary>Of each number how many lie free on a shelf; without those of which none does.</summary>
+    public static async Task<IReadOnlyDictionary<string, int>> Free(
+        this WorkshopDb db,
+        IReadOnlyCollection<string> numbers,
+        CancellationToken stop
+    ) =>
+        await db
             .Items.Where(i => numbers.Contains(i.Number.Number) && i.BinKind == BinKind.Shelf && i.Reservation == null)
             .GroupBy(i => i.Number.Number)
             .Select(g => new { g.Key, Count = g.Count() })
             .ToDictionaryAsync(g => g.Key, g => g.Count, stop);
-        var coming = await db
-            .PartOrders.Where(o => numbers.Contains(o.Number) && o.State == OrderState.Ordered && o.RepairId == null)
-            .GroupBy(o => o.Number)
-            .Select(g => new { g.Key, Count = g.Sum(o => o.Quantity - o.Arrived) })
-            .ToDictionaryAsync(g => g.Key, g => g.Count, stop);
-        return number => (free.GetValueOrDefault(number), coming.GetValueOrDefault(number));
-    }
+
+    /// <summary>Of each number what is ordered for the shelf and not here yet, and when it is expected.</summary>
+    public static async Task<ILookup<string, (DateOnly Expected, int Pieces)>> Coming(
+        this WorkshopDb db,
+        IReadOnlyCollection<string> numbers,
+        CancellationToken stop
+    ) =>
+        (
+            await db
+                .PartOrders.Where(o =>
+                    numbers.Contains(o.Number) && o.State == OrderState.Ordered && o.RepairId == null
+                )
+                .Select(o => new
+                {
+                    o.Number,
+                    o.Expected,
+                    Pieces = o.Quantity - o.Arrived,
+                })
+                .ToListAsync(stop)
+        ).ToLookup(o => o.Number, o => (o.Expected, o.Pieces));
 
     /// <summary>Counts of those numbers of which something is there.</summary>
     public static async Task<Dictionary<Guid, ShelfCount>> OnShelf(

@@ -51,13 +51,15 @@ public class CampaignWavesTests
             Weekdays(60, 120),
             Monday,
             1,
-            [new PartSupply([(DateOnly.MinValue, 3), (Monday.AddDays(9), 1)])]
+            [PartSupply.Of(3, [(Monday.AddDays(8), 1)], Monday)]
         );
 
         waves
             .Waves.Select(w => (w.Units, w.Leaves.Day, w.Begins.Day, w.Back.Day))
             .ShouldBe([(2, 2, 3, 4), (2, 4, 5, 6), (1, 10, 11, 12)]);
         (waves.Without, waves.Unplaced).ShouldBe((1, 0));
+        // What should have come last week may come today.
+        PartSupply.Of(0, [(Monday.AddDays(-7), 2)], Monday).For(2).ShouldBe(Monday.AddDays(1));
         CampaignWaves
             .DoneBy(
                 Monday.AddDays(30),

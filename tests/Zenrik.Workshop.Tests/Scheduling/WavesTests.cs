@@ -58,7 +58,7 @@ public sealed class WavesTests(TemplateDatabase databases)
         var none = await View();
         (none.Plan.Waves.Count, none.Plan.Without, none.Parts[0].Missing, none.IsLate).ShouldBe((0, 6, 6, true));
         none.Ways.ShouldBeEmpty();
-        none.WithParts!.Value.ShouldBeLessThan(none.Line.Campaign.EndsOn!.Value);
+        none.DoneWithParts!.Value.ShouldBeLessThan(none.Line.Campaign.EndsOn!.Value);
 
         // Four come in a week, and are fitted from the day after on.
         (
