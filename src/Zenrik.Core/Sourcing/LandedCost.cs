@@ -50,10 +50,7 @@ public sealed record LandedCost(
             return unknown;
         }
 
-        var begun = orderedAt > freight.Carrier.CutOff ? orderedOn.AddDays(1) : orderedOn;
-        var ready = WorkingDays.After(begun, offer.HandlingDays, offer.DaysOff);
-        var collecting = freight.Carrier with { NoSailing = [.. freight.Carrier.NoSailing ?? [], .. offer.DaysOff] };
-        if (!collecting.Leaves(ready).Try(out var leaves, out var never))
+        if (!Sailing(offer, freight, orderedOn, orderedAt).Try(out var leaves, out var never))
         {
             return never;
         }
@@ -78,6 +75,21 @@ public sealed record LandedCost(
             leaves,
             leaves.AddDays(freight.Carrier.TransitDays)
         );
+    }
+
+    /// <summary>The day it leaves.</summary>
+    /// <param name="orderedAt">Null: before the carrier's hour.</param>
+    internal static Outcome<DateOnly> Sailing(
+        Offer offer,
+        FreightOption freight,
+        DateOnly orderedOn,
+        TimeOnly? orderedAt = null
+    )
+    {
+        var begun = orderedAt > freight.Carrier.CutOff ? orderedOn.AddDays(1) : orderedOn;
+        var ready = WorkingDays.After(begun, offer.HandlingDays, offer.DaysOff);
+        var collecting = freight.Carrier with { NoSailing = [.. freight.Carrier.NoSailing ?? [], .. offer.DaysOff] };
+        return collecting.Leaves(ready);
     }
 
     private const int MostDays = 1000;

@@ -46,6 +46,10 @@ public sealed record OtherShipment(
 
 /// <summary>What goes off together.</summary>
 /// <param name="Arrives">The day all of it is here.</param>
+/// <param name="LastDay">
+/// The last day on which all of it can be ordered and still leaves then: until then waiting for what else is needed costs nothing.
+/// </param>
+/// <param name="Before">The hour it is ordered by on that day; null: any.</param>
 /// <param name="Total">Landed cost of all lines.</param>
 /// <param name="Missing">What is missing to the least the supplier sells for, in its currency; null: nothing.</param>
 /// <param name="Sooner">The least dear way to have all of it earlier; null where there is none.</param>
@@ -55,6 +59,8 @@ public sealed record Shipment(
     FreightOption By,
     DateOnly Leaves,
     DateOnly Arrives,
+    DateOnly LastDay,
+    TimeOnly? Before,
     IReadOnlyList<ShippedLine> Lines,
     Money Total,
     Money? Missing,

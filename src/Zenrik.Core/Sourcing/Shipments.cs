@@ -557,12 +557,29 @@ public static class Shipments
                 by,
                 candidates[candidate].Leaves,
                 arrives,
+                LastDay(sent, candidates[candidate].Leaves),
+                sent.Min(w => w.Bid.Freight.Carrier.CutOff),
                 shipped,
                 shipped.Aggregate(new Money(0, exchange.Home), (sum, l) => sum + l.Landed),
                 road.Least is { } least && bought < least ? least + (bought * -1) : null,
                 others.Find(o => o.Arrives < arrives),
                 others.Find(o => o.Arrives > arrives)
             );
+        }
+
+        private DateOnly LastDay(List<Way> sent, DateOnly leaves)
+        {
+            var day = today;
+            while (sent.TrueForAll(InTime))
+            {
+                day = day.AddDays(1);
+            }
+
+            return day;
+
+            bool InTime(Way way) =>
+                LandedCost.Sailing(way.Bid.Offer, way.Bid.Freight, day.AddDays(1)).Try(out var then, out _)
+                && then <= leaves;
         }
 
         private Money Home(double amount) => new Money((decimal)amount, exchange.Home).Rounded();

@@ -72,6 +72,8 @@ internal static class CounterApi
                         s.By.Name,
                         s.Leaves,
                         s.Arrives,
+                        s.LastDay,
+                        s.Before,
                         s.Total,
                         s.Missing,
                         [

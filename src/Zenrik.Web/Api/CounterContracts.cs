@@ -145,6 +145,9 @@ public sealed record ShipmentAnswer(
     string Freight,
     DateOnly Leaves,
     DateOnly Arrives,
+    [property: Description("The last day to order it on that still leaves then; waiting until then costs nothing.")]
+        DateOnly LastDay,
+    [property: Description("The hour it is ordered by on that day; left out: any.")] TimeOnly? Before,
     Money Total,
     [property: Description("What is missing to the least the supplier sells for.")] Money? Missing,
     IReadOnlyList<ShippedLineAnswer> Lines,

@@ -44,7 +44,7 @@ public sealed record WatchAnswer(
     double Expected,
     [property: Description("Failures a year against those of its peers; null where these had none.")] double? Ratio,
     [property: Description("The chance of so many failures or more if it lived as its peers do.")] double Chance,
-    [property: Description("Of the lots that are only suspected three in ten may be chance.")] bool Suspected,
+    [property: Description("A lot that is only suspected may well be chance: worth a look.")] bool Suspected,
     DateOnly Since,
     [property: Description("Units that still carry it.")] IReadOnlyList<string> Units
 );

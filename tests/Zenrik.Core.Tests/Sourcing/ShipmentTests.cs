@@ -25,6 +25,8 @@ public sealed class ShipmentTests
         cheap.Sooner!.Dearer.Amount.ShouldBe(15);
         cheap.Sooner.WaitsMore.Amount.ShouldBe(-12);
         cheap.Later.ShouldBeNull();
+        // Packed on the day it is ordered: Friday is early enough for Friday's ferry, and Tuesday for the courier.
+        (cheap.LastDay, cheap.Before).ShouldBe((Monday.AddDays(4), null));
 
         var fast = Best(6, line).Shipments.ShouldHaveSingleItem();
         fast.By.Name.ShouldBe("courier");
@@ -134,6 +136,9 @@ public sealed class ShipmentTests
                 foreach (var shipment in plan.Shipments)
                 {
                     shipment.Total.Amount.ShouldBe(shipment.Lines.Sum(l => l.Landed.Amount));
+                    (InTime(shipment, shipment.LastDay), InTime(shipment, shipment.LastDay.AddDays(1))).ShouldBe(
+                        (true, false)
+                    );
                     foreach (var other in new[] { shipment.Sooner, shipment.Later }.OfType<OtherShipment>())
                     {
                         (other.Dearer.Amount + other.WaitsMore.Amount).ShouldBeGreaterThanOrEqualTo(-0.02m);
@@ -147,6 +152,12 @@ public sealed class ShipmentTests
                 }
             },
             iter: 400
+        );
+
+    private static bool InTime(Shipment shipment, DateOnly ordered) =>
+        shipment.Lines.All(l =>
+            LandedCost.Of(l.Bid.Offer, l.Bid.Freight, l.Line.Quantity, ordered, Home, Morning).Value.Leaves
+            <= shipment.Leaves
         );
 
     [Fact]

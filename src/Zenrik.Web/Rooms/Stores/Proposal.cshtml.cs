@@ -77,6 +77,15 @@ public sealed class ProposalModel(
             Here
         );
 
+    /// <summary>By when it is ordered to leave as it says.</summary>
+    public string InTime(Shipment shipment)
+    {
+        var hour = shipment.Before is { } before ? $" until {before:HH\\:mm}" : "";
+        return shipment.LastDay > Today
+            ? $"Order by {Show.Day(shipment.LastDay)}{hour} for this sailing: waiting until then for what else is needed costs nothing, as long as the supplier has it."
+            : $"Order today{hour} for this sailing.";
+    }
+
     /// <summary>"GBP 3.00 more, and machines wait GBP 2.00 less."</summary>
     public static string Difference(OtherShipment other) =>
         (other.Dearer.Amount, other.WaitsMore.Amount) switch
