@@ -57,7 +57,7 @@ internal static class FleetMeasures
         );
 
         await Anew("batteries", () => Use<FleetBatteries, int>(async b => (await b.Run()).Batteries.Count));
-        await Anew("what fails", () => Use<FleetLives, int>(async l => (await l.Run()).Parts.Count));
+        await Anew("what fails", () => Use<FleetLives, int>(async l => (await l.Run()).Parts.Count()));
         await Anew("spares", () => Use<ExpectedDemand, int>(async d => (await d.Run(60, 0.95)).Count));
 
         await using var program = await RunningProgram.Start(connection);

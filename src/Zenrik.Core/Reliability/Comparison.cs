@@ -13,36 +13,86 @@ namespace Zenrik.Core.Reliability;
 /// </param>
 public sealed record LogRank(int Failed, double Expected, double ChiSquare, double P, double Worse)
 {
-    public static LogRank Of(IReadOnlyCollection<Lifetime> group, IReadOnlyCollection<Lifetime> others)
-    {
-        var ages = group.Select(l => (l, Own: true)).Concat(others.Select(l => (l, Own: false))).ToList();
-        var (own, all) = ((double)group.Count, (double)ages.Count);
-        var (failed, expected, variance) = (0, 0.0, 0.0);
-        var shares = new List<double>();
-        foreach (var age in ages.GroupBy(a => a.l.Days).OrderBy(g => g.Key))
-        {
-            var deaths = age.Count(a => a.l.Failed);
-            if (deaths > 0)
-            {
-                var share = own / all;
-                failed += age.Count(a => a is { Own: true, l.Failed: true });
-                expected += deaths * share;
-                variance += all > 1 ? deaths * share * (1 - share) * (all - deaths) / (all - 1) : 0;
-                shares.AddRange(Enumerable.Repeat(share, deaths));
-            }
+    public static LogRank Of(IReadOnlyCollection<Lifetime> group, IReadOnlyCollection<Lifetime> others) =>
+        RiskTable.Of([.. group, .. others]).Compare(group);
+}
 
-            own -= age.Count(a => a.Own);
-            all -= age.Count();
+/// <summary>At each age at which something failed: how many of all were at risk then, and how many of them failed.</summary>
+public sealed class RiskTable
+{
+    // Ages in days, ascending.
+    private readonly double[] ages;
+    private readonly int[] atRisk;
+    private readonly int[] failed;
+
+    private RiskTable(double[] ages, int[] atRisk, int[] failed) =>
+        (this.ages, this.atRisk, this.failed) = (ages, atRisk, failed);
+
+    public static RiskTable Of(IReadOnlyCollection<Lifetime> all)
+    {
+        var days = Sorted(all);
+        var failures = Sorted(all.Where(l => l.Failed));
+        double[] ages = [.. failures.Distinct()];
+        var (atRisk, failed) = (new int[ages.Length], new int[ages.Length]);
+        var (left, f) = (0, 0);
+        for (var a = 0; a < ages.Length; a++)
+        {
+            left = CameOutBefore(days, left, ages[a]);
+            atRisk[a] = days.Length - left;
+            for (var first = f; f < failures.Length && failures[f] == ages[a]; f++)
+            {
+                failed[a] = f + 1 - first;
+            }
         }
 
-        var square = variance > 0 ? Math.Pow(failed - expected, 2) / variance : 0;
+        return new RiskTable(ages, atRisk, failed);
+    }
+
+    /// <summary>Some of them against the others.</summary>
+    public LogRank Compare(IReadOnlyCollection<Lifetime> group)
+    {
+        var days = Sorted(group);
+        var (left, expected, variance) = (0, 0.0, 0.0);
+        var shares = new List<double>();
+        for (var a = 0; a < ages.Length; a++)
+        {
+            left = CameOutBefore(days, left, ages[a]);
+            var (all, deaths) = ((double)atRisk[a], failed[a]);
+            var share = (days.Length - left) / all;
+            expected += deaths * share;
+            variance += all > 1 ? deaths * share * (1 - share) * (all - deaths) / (all - 1) : 0;
+            for (var d = 0; d < deaths; d++)
+            {
+                shares.Add(share);
+            }
+        }
+
+        var own = group.Count(l => l.Failed);
+        var square = variance > 0 ? Math.Pow(own - expected, 2) / variance : 0;
         return new LogRank(
-            failed,
+            own,
             expected,
             square,
             variance > 0 ? 1 - ChiSquared.CDF(1, square) : 1,
-            PoissonBinomial.Of(shares).AtLeast(failed)
+            own == 0 ? 1 : PoissonBinomial.Of(shares).AtLeast(own)
         );
+    }
+
+    private static double[] Sorted(IEnumerable<Lifetime> lives)
+    {
+        double[] days = [.. lives.Select(l => l.Days)];
+        Array.Sort(days);
+        return days;
+    }
+
+    private static int CameOutBefore(double[] days, int from, double age)
+    {
+        while (from < days.Length && days[from] < age)
+        {
+            from++;
+        }
+
+        return from;
     }
 }
 

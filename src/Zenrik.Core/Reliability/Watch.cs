@@ -56,6 +56,43 @@ public sealed record WatchFinding(
     bool Suspected
 );
 
+/// <summary>The parts of one slot of one model, and how each group of them fares against the rest.</summary>
+public sealed class WatchedKind
+{
+    private WatchedKind(IReadOnlyCollection<WatchedLife> lives, IReadOnlyList<(WatchBy, string, double)> groups) =>
+        (Lives, Groups) = (lives, groups);
+
+    /// <summary>All of one model and slot.</summary>
+    internal IReadOnlyCollection<WatchedLife> Lives { get; }
+
+    /// <summary>Those large enough to ask about, with the chance to be so bad or worse (<see cref="LogRank.Worse"/>).</summary>
+    internal IReadOnlyList<(WatchBy By, string Value, double Worse)> Groups { get; }
+
+    internal string Model => Lives.First().Model;
+
+    internal string Slot => Lives.First().Slot;
+
+    /// <param name="lives">At least one; all of one model and slot.</param>
+    public static WatchedKind Of(IReadOnlyCollection<WatchedLife> lives)
+    {
+        var all = RiskTable.Of([.. lives.Select(l => l.Life)]);
+        var groups = new List<(WatchBy, string, double)>();
+        foreach (var by in Enum.GetValues<WatchBy>())
+        {
+            foreach (var group in lives.Where(l => l.By(by) is not null).GroupBy(l => l.By(by)!))
+            {
+                List<Lifetime> own = [.. group.Select(l => l.Life)];
+                if (own.Count >= Watch.FewestPeers && lives.Count - own.Count >= Watch.FewestPeers)
+                {
+                    groups.Add((by, group.Key, all.Compare(own).Worse));
+                }
+            }
+        }
+
+        return new WatchedKind(lives, groups);
+    }
+}
+
 /// <summary>Looks for what is worse than its peers, so that a bad lot is found and noise is not.</summary>
 public static class Watch
 {
@@ -65,56 +102,39 @@ public static class Watch
     /// <summary>Fewer peers are nothing to compare with.</summary>
     public const int FewestPeers = 5;
 
+    /// <summary>What is worse than its peers, whatever its slot and model.</summary>
+    public static IReadOnlyList<WatchFinding> Find(IEnumerable<WatchedLife> lives) =>
+        Find(lives.GroupBy(l => (l.Model, l.Slot)).Select(g => WatchedKind.Of([.. g])));
+
     /// <summary>
     /// Every group of at least five against the rest of its slot and model, the share of false findings held over all of
     /// them (<see cref="FalseDiscovery"/>); then the worst first, each asked again without what those before explain.
     /// </summary>
     /// <returns>What is worse, the worst first, what is only suspected among them.</returns>
-    public static IReadOnlyList<WatchFinding> Find(IReadOnlyCollection<WatchedLife> lives)
+    public static IReadOnlyList<WatchFinding> Find(IEnumerable<WatchedKind> kinds)
     {
-        var asked =
-            new List<(
-                WatchBy By,
-                string Model,
-                string Slot,
-                string Value,
-                List<Lifetime> Own,
-                List<Lifetime> Others,
-                LogRank Test
-            )>();
-        foreach (var kind in lives.GroupBy(l => (l.Model, l.Slot)))
+        var asked = kinds.SelectMany(k => k.Groups.Select(g => (Kind: k, g.By, g.Value, g.Worse))).ToList();
+        var believed = Bounds(FalseOf);
+        var suspected = new Dictionary<WatchBy, double>(believed);
+        if (asked.Where(a => a.By == WatchBy.Lot).ToList() is { Count: > 0 } lots)
         {
-            foreach (var by in Enum.GetValues<WatchBy>())
-            {
-                foreach (var group in kind.Where(l => l.By(by) is not null).GroupBy(l => l.By(by)!))
-                {
-                    var own = group.Select(l => l.Life).ToList();
-                    var others = kind.Where(l => l.By(by) != group.Key).Select(l => l.Life).ToList();
-                    if (own.Count >= FewestPeers && others.Count >= FewestPeers)
-                    {
-                        asked.Add((by, kind.Key.Model, kind.Key.Slot, group.Key, own, others, LogRank.Of(own, others)));
-                    }
-                }
-            }
+            var byChance = SuspectedByChance * lots.DistinctBy(l => l.Kind).Count() / lots.Count;
+            suspected[WatchBy.Lot] = Math.Max(believed[WatchBy.Lot], byChance);
         }
 
-        var believed = Bounds(FalseOf);
-        var suspected = Bounds(by => by == WatchBy.Lot ? FalseOfSuspected : FalseOf(by));
         var found = new List<WatchFinding>();
         var explained = new HashSet<WatchedLife>(ReferenceEqualityComparer.Instance);
         foreach (
-            var (by, model, slot, value, _, _, _) in asked
-                .Where(a => a.Test.Worse <= suspected[a.By])
-                .OrderBy(a => a.Test.Worse)
-                .ThenBy(a => (a.By, a.Model, a.Slot, a.Value))
+            var (kind, by, value, _) in asked
+                .Where(a => a.Worse <= suspected[a.By])
+                .OrderBy(a => a.Worse)
+                .ThenBy(a => (a.By, a.Kind.Model, a.Kind.Slot, a.Value))
         )
         {
             // A school that got the bad lot is not bad itself: what a worse group explains is asked without it.
-            var kind = lives
-                .Where(l => l.Model == model && l.Slot == slot && !explained.Contains(l))
-                .ToLookup(l => l.By(by) == value);
-            List<Lifetime> own = [.. kind[true].Select(l => l.Life)];
-            List<Lifetime> others = [.. kind[false].Select(l => l.Life)];
+            var left = kind.Lives.Where(l => !explained.Contains(l)).ToLookup(l => l.By(by) == value);
+            List<Lifetime> own = [.. left[true].Select(l => l.Life)];
+            List<Lifetime> others = [.. left[false].Select(l => l.Life)];
             var test = LogRank.Of(own, others);
             if (
                 own.Count < FewestPeers
@@ -130,14 +150,14 @@ public static class Watch
             var surely = test.Worse <= believed[by];
             if (surely)
             {
-                explained.UnionWith(kind[true]);
+                explained.UnionWith(left[true]);
             }
 
             found.Add(
                 new WatchFinding(
                     by,
-                    model,
-                    slot,
+                    kind.Model,
+                    kind.Slot,
                     value,
                     own.Count,
                     InService(own),
@@ -159,10 +179,7 @@ public static class Watch
         Dictionary<WatchBy, double> Bounds(Func<WatchBy, double> share) =>
             asked
                 .GroupBy(a => a.By)
-                .ToDictionary(
-                    g => g.Key,
-                    g => FalseDiscovery.Threshold([.. g.Select(a => a.Test.Worse)], share(g.Key))
-                );
+                .ToDictionary(g => g.Key, g => FalseDiscovery.Threshold([.. g.Select(a => a.Worse)], share(g.Key)));
     }
 
     private const double DaysAYear = 365.25;
@@ -175,9 +192,10 @@ public static class Watch
 
     /// <summary>
     /// A lot has few parts and months: one that fails three times as often is as likely missed as believed for long. What
-    /// is suspected is shown sooner, and as what it is: three in ten of the lots on the list may then be chance.
+    /// is suspected is shown sooner, and as what it is: so many lots to a slot of a model where all are alike, on the average
+    /// and at most (the per-family error rate of Bonferroni's bound).
     /// </summary>
-    private const double FalseOfSuspected = 0.3;
+    private const double SuspectedByChance = 0.06;
 
     private static int InService(List<Lifetime> own)
     {

@@ -44,7 +44,8 @@ public sealed class FleetBatteries(WorkshopDb db, Figures figures, IMemoryCache 
 
     public DateOnly Today => clock.Today();
 
-    public Task<FleetWear> Run(CancellationToken stop = default) => figures.Of(this, (f, s) => f.Reckon(s), stop);
+    public Task<FleetWear> Run(CancellationToken stop = default) =>
+        figures.Of<FleetBatteries, FleetWear>(this, (f, _, _, s) => f.Reckon(s), stop);
 
     /// <summary>How many come under the limit in each of the next months.</summary>
     public IReadOnlyList<(DateOnly Month, BatteryCount Count)> Calendar(FleetWear wear) =>

@@ -67,9 +67,6 @@ public sealed class WhileItIsOpen(
         }
 
         var fleet = await lives.Run(stop);
-        var of = fleet
-            .Parts.Where(p => p.Life.Model == unit.ModelCode)
-            .ToLookup(p => p.Life.Slot, StringComparer.Ordinal);
         var exchanged = view.Lines.Select(l => l.Line.Slot).ToHashSet(StringComparer.Ordinal);
         var spoken = await ForecastOf(view.Passport, stop);
         var asked = view
@@ -77,7 +74,10 @@ public sealed class WhileItIsOpen(
             .Select(s => (Slot: s, Assembly: map.AssemblyIn(s.Slot)))
             .Where(s =>
                 s.Assembly is not null
-                && (of[s.Slot.Slot].Any(p => p.Life.Life.Failed) || (BatterySlot.Is(s.Slot.Slot) && spoken is not null))
+                && (
+                    fleet.Of(unit.ModelCode, s.Slot.Slot).Any(p => p.Life.Life.Failed)
+                    || (BatterySlot.Is(s.Slot.Slot) && spoken is not null)
+                )
             )
             .ToList();
         var numbers = asked.ConvertAll(a => a.Slot.Item!.Number.Number);
@@ -96,7 +96,7 @@ public sealed class WhileItIsOpen(
             var (fails, newFails) =
                 BatterySlot.Is(slot.Slot) && spoken is { Its: var its, New: var fresh }
                     ? (Worn(its), Worn(fresh))
-                    : ByAge([.. of[slot.Slot].Select(p => p.Life.Life)], slot.Since!.Value);
+                    : ByAge([.. fleet.Of(unit.ModelCode, slot.Slot).Select(p => p.Life.Life)], slot.Since!.Value);
             var times = Renewals.Expected(fails, newFails, days);
             var worth = new WhileOpen(fails(days), times.Left, times.Exchanged, 0, 0, price, rates);
             var goal = new Goal.Replace(assembly!.Id);

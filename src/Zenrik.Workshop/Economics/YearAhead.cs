@@ -119,7 +119,9 @@ public sealed class YearAhead(
                 ))
                 .OrderByDescending(l => l.Expected ?? 0),
         ];
-        var past = (await kept.Of(this, (y, s) => y.Reckon(s), stop)).At(figures.LabourPerHour);
+        var past = (await kept.Of<YearAhead, PastYear>(this, (y, _, _, s) => y.Reckon(s), stop)).At(
+            figures.LabourPerHour
+        );
         return new YearView(
             forBatteries,
             spares,

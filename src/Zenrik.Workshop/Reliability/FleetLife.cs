@@ -1,13 +1,15 @@
 using System.Collections.Concurrent;
 using Zenrik.Core.Reliability;
+using Zenrik.Core.Stock;
 
 namespace Zenrik.Workshop.Reliability;
 
 /// <summary>One part's time in one unit.</summary>
+/// <param name="Item">The part.</param>
 /// <param name="Tag">The unit.</param>
 /// <param name="Serves">True when it is in a unit that is in use.</param>
 /// <param name="Cause">Why it came out; null while it is in.</param>
-public sealed record ServedPart(WatchedLife Life, string Tag, bool Serves, RemovalCause? Cause);
+public sealed record ServedPart(ItemId Item, WatchedLife Life, string Tag, bool Serves, RemovalCause? Cause);
 
 /// <summary>How the parts of one slot of one model last.</summary>
 /// <param name="Name">The slot.</param>
@@ -71,38 +73,116 @@ public sealed record ShelfLife(
 /// <summary>Of the parts that serve in one slot of a model, each one's age and how long its unit will still be used; days.</summary>
 public sealed record SlotUse(IReadOnlyCollection<(double Age, double Serves)> Parts);
 
+/// <summary>The parts of one slot of one model, with what follows from them alone.</summary>
+internal sealed record LifeKind(IReadOnlyList<ServedPart> Parts, SlotLife Slot, WatchedKind Watched)
+{
+    private const double DaysAYear = 365.25;
+
+    /// <param name="parts">At least one; all of one slot and model.</param>
+    /// <param name="model">What the model is called.</param>
+    public static LifeKind Of(IReadOnlyList<ServedPart> parts, string model)
+    {
+        List<Lifetime> lives = [.. parts.Select(p => p.Life.Life)];
+        var slot = new SlotLife(
+            parts[0].Life.Model,
+            model,
+            parts[0].Life.Slot,
+            parts.Count(p => p.Serves),
+            lives.Count(l => l.Failed),
+            parts.Count(p => p.Cause == RemovalCause.Accident),
+            lives.Sum(l => l.Days) / DaysAYear,
+            WeibullLife.Of(lives).Try(out var law, out _) ? law : null
+        );
+        return new LifeKind(parts, slot, WatchedKind.Of([.. parts.Select(p => p.Life)]));
+    }
+}
+
 /// <summary>The lives of all parts in all units.</summary>
-public sealed class FleetLife(
-    IReadOnlyList<ServedPart> parts,
-    IReadOnlyList<SlotLife> slots,
-    IReadOnlyList<WatchFinding> found
-)
+public sealed class FleetLife
 {
     /// <summary>Times ahead whose demand is kept; a room asks for few.</summary>
     private const int MostKept = 16;
 
     private readonly ConcurrentDictionary<int, IReadOnlyList<(ShelfLife, Demand)>> demands = [];
     private readonly ConcurrentDictionary<ShelfLife, (IReadOnlyList<SlotUse> Uses, Demand Demand)> lastOrders = [];
-    private readonly ConcurrentDictionary<SlotLife, SlotWear> wear = [];
-    private readonly Dictionary<(string Model, string Slot), List<ServedPart>> bySlot = parts
-        .GroupBy(p => (p.Life.Model, p.Life.Slot))
-        .ToDictionary(g => g.Key, g => g.ToList());
+    private readonly ConcurrentDictionary<LifeKind, SlotWear> wear = new(ReferenceEqualityComparer.Instance);
+    private readonly Dictionary<(string Model, string Slot), LifeKind> kinds;
     private IReadOnlyList<ShelfLife>? shelves;
 
-    public IReadOnlyList<ServedPart> Parts => parts;
+    private FleetLife(Dictionary<(string, string), LifeKind> kinds)
+    {
+        this.kinds = kinds;
+        Slots =
+        [
+            .. kinds
+                .Values.Select(k => k.Slot)
+                .OrderByDescending(s => s.Failed)
+                .ThenByDescending(s => s.InService)
+                .ThenBy(s => s.Model, StringComparer.Ordinal)
+                .ThenBy(s => s.Slot, StringComparer.Ordinal),
+        ];
+        Found = Watch.Find(kinds.Values.Select(k => k.Watched));
+    }
 
-    public IReadOnlyList<SlotLife> Slots => slots;
+    /// <param name="models">What each model is called, by its code.</param>
+    internal static FleetLife Of(IEnumerable<ServedPart> parts, IReadOnlyDictionary<string, string> models) =>
+        new(
+            parts
+                .GroupBy(p => (p.Life.Model, p.Life.Slot))
+                .ToDictionary(g => g.Key, g => LifeKind.Of([.. g], models[g.Key.Model]))
+        );
+
+    /// <summary>The same with other lives of some items; only what they touch is reckoned again.</summary>
+    /// <param name="items">Those whose lives may have changed.</param>
+    /// <param name="parts">All their lives as they are now.</param>
+    /// <returns>This one where nothing is different.</returns>
+    internal FleetLife With(
+        IReadOnlySet<ItemId> items,
+        IEnumerable<ServedPart> parts,
+        IReadOnlyDictionary<string, string> models
+    )
+    {
+        var now = parts.ToLookup(p => (p.Life.Model, p.Life.Slot));
+        Dictionary<(string Model, string Slot), LifeKind>? changed = null;
+        foreach (var at in kinds.Keys.Union(now.Select(g => g.Key)))
+        {
+            var before = kinds.GetValueOrDefault(at)?.Parts ?? [];
+            if (before.Where(p => items.Contains(p.Item)).ToHashSet().SetEquals(now[at]))
+            {
+                continue;
+            }
+
+            changed ??= new(kinds);
+            List<ServedPart> left = [.. before.Where(p => !items.Contains(p.Item)), .. now[at]];
+            if (left.Count == 0)
+            {
+                changed.Remove(at);
+            }
+            else
+            {
+                changed[at] = LifeKind.Of(left, models[at.Model]);
+            }
+        }
+
+        return changed is null ? this : new FleetLife(changed);
+    }
+
+    public IEnumerable<ServedPart> Parts => kinds.Values.SelectMany(k => k.Parts);
+
+    /// <summary>That of which most failed first.</summary>
+    public IReadOnlyList<SlotLife> Slots { get; }
 
     /// <summary>What is worse than its peers.</summary>
-    public IReadOnlyList<WatchFinding> Found => found;
+    public IReadOnlyList<WatchFinding> Found { get; }
 
     /// <summary>The parts of one slot of a model.</summary>
-    public IReadOnlyList<ServedPart> Of(string model, string slot) => bySlot.GetValueOrDefault((model, slot)) ?? [];
+    public IReadOnlyList<ServedPart> Of(string model, string slot) =>
+        kinds.GetValueOrDefault((model, slot))?.Parts ?? [];
 
     /// <summary>How the parts of one slot of a model last; null where none is known.</summary>
     public SlotWear? WearOf(string model, string slot) =>
-        slots.FirstOrDefault(s => s.ModelCode == model && s.Slot == slot) is { } found
-            ? wear.GetOrAdd(found, s => SlotWear.Of(s, Of(model, slot)))
+        kinds.GetValueOrDefault((model, slot)) is { } kind
+            ? wear.GetOrAdd(kind, k => SlotWear.Of(k.Slot, k.Parts))
             : null;
 
     /// <summary>Every slot, with those that take its numbers.</summary>
@@ -170,7 +250,7 @@ public sealed class FleetLife(
         [
             .. SharedShelf
                 .Of(
-                    [.. slots.Select(s => (Slot: s, Parts: Of(s.ModelCode, s.Slot)))],
+                    [.. Slots.Select(s => (Slot: s, Parts: Of(s.ModelCode, s.Slot)))],
                     s => NumbersOf(s.Parts.Where(p => p.Serves))
                 )
                 .Select(shelf =>

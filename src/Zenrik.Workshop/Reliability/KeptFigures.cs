@@ -4,6 +4,13 @@ using Microsoft.Extensions.Logging;
 
 namespace Zenrik.Workshop.Reliability;
 
+/// <summary>Reckons figures.</summary>
+/// <param name="room">Who does, of this request.</param>
+/// <param name="before">What was reckoned last on the same day; null: nothing was.</param>
+/// <param name="at">When <paramref name="before"/> was begun.</param>
+internal delegate Task<T> Reckoning<in TRoom, T>(TRoom room, T? before, DateTimeOffset at, CancellationToken stop)
+    where T : class;
+
 /// <summary>
 /// Figures of the whole fleet, kept in this instance's memory, and reckoned by one at a time. What is quickly reckoned is so
 /// as soon as the book has changed. What takes longer is reckoned behind the back of whoever asks: they are shown what was
@@ -31,11 +38,11 @@ public sealed partial class KeptFigures(
     internal async Task<(T Figures, DateTimeOffset? Since)> Of<TRoom, T>(
         TRoom room,
         Freshness now,
-        Func<TRoom, CancellationToken, Task<T>> reckon,
+        Reckoning<TRoom, T> reckon,
         CancellationToken stop
     )
         where TRoom : notnull
-        where T : notnull
+        where T : class
     {
         var place = cache.GetOrCreate(
             typeof(TRoom),
@@ -53,9 +60,12 @@ public sealed partial class KeptFigures(
             }
 
             var age = clock.GetUtcNow() - newest.At;
-            if (newest.Took > Quick && age < Oldest)
+            // On the same day it is renewed. How long that takes shows the first time, which is begun at once.
+            var takes = newest.Of.Day == now.Day && place.Anew > Quick ? place.Renewal : place.Anew;
+            var isQuick = takes <= Quick;
+            if (!isQuick && age < Oldest)
             {
-                if (age > newest.Took * Patience && place.Turn.Wait(0, CancellationToken.None))
+                if (age >= (takes ?? TimeSpan.Zero) * Patience && place.Turn.Wait(0, CancellationToken.None))
                 {
                     _ = Task.Run(() => Behind(place, reckon), CancellationToken.None);
                 }
@@ -69,7 +79,7 @@ public sealed partial class KeptFigures(
         {
             if (place.Newest?.Of.Holds(now) != true)
             {
-                await Reckon(place, now, () => reckon(room, stop));
+                await Reckon(place, now, room, reckon, stop);
             }
 
             return (place.Newest!.Figures, null);
@@ -80,16 +90,16 @@ public sealed partial class KeptFigures(
         }
     }
 
-    private async Task Behind<TRoom, T>(Place<T> place, Func<TRoom, CancellationToken, Task<T>> reckon)
+    private async Task Behind<TRoom, T>(Place<T> place, Reckoning<TRoom, T> reckon)
         where TRoom : notnull
-        where T : notnull
+        where T : class
     {
         try
         {
             await using var scope = scopes.CreateAsyncScope();
             var db = scope.ServiceProvider.GetRequiredService<WorkshopDb>();
             var room = scope.ServiceProvider.GetRequiredService<TRoom>();
-            await Reckon(place, await db.Freshness(clock.Today(), default), () => reckon(room, default));
+            await Reckon(place, await db.Freshness(clock.Today(), default), room, reckon, default);
         }
         catch (Exception wrong)
         {
@@ -102,21 +112,45 @@ public sealed partial class KeptFigures(
         }
     }
 
-    private async Task Reckon<T>(Place<T> place, Freshness of, Func<Task<T>> reckon)
-        where T : notnull
+    private async Task Reckon<TRoom, T>(
+        Place<T> place,
+        Freshness of,
+        TRoom room,
+        Reckoning<TRoom, T> reckon,
+        CancellationToken stop
+    )
+        where T : class
     {
         var (at, began) = (clock.GetUtcNow(), clock.GetTimestamp());
-        var figures = await reckon();
-        place.Newest = new Kept<T>(of, figures, at, clock.GetElapsedTime(began));
+        // Ages grow overnight: figures of another day are none to begin with.
+        var before = place.Newest is { } newest && newest.Of.Day == of.Day ? newest : null;
+        var figures = await reckon(room, before?.Figures, before?.At ?? at, stop);
+        var took = clock.GetElapsedTime(began);
+        if (before is null)
+        {
+            place.Anew = took;
+        }
+        else
+        {
+            place.Renewal = took;
+        }
+
+        place.Newest = new Kept<T>(of, figures, at);
     }
 
-    private sealed record Kept<T>(Freshness Of, T Figures, DateTimeOffset At, TimeSpan Took);
+    private sealed record Kept<T>(Freshness Of, T Figures, DateTimeOffset At);
 
     private sealed class Place<T>
     {
         public SemaphoreSlim Turn { get; } = new(1, 1);
 
         public Kept<T>? Newest { get; set; }
+
+        /// <summary>How long it takes to reckon everything; null: not known yet.</summary>
+        public TimeSpan? Anew { get; set; }
+
+        /// <summary>How long it takes with figures of the same day to begin with; null: not known yet.</summary>
+        public TimeSpan? Renewal { get; set; }
     }
 
     [LoggerMessage(LogLevel.Warning, "{Figures} could not be reckoned behind somebody's back; those before stay.")]
@@ -129,13 +163,9 @@ public sealed class Figures(WorkshopDb db, KeptFigures kept, TimeProvider clock)
     /// <summary>Since when the oldest are that were given; null: all are of now.</summary>
     public DateTimeOffset? Since { get; private set; }
 
-    internal async Task<T> Of<TRoom, T>(
-        TRoom room,
-        Func<TRoom, CancellationToken, Task<T>> reckon,
-        CancellationToken stop
-    )
+    internal async Task<T> Of<TRoom, T>(TRoom room, Reckoning<TRoom, T> reckon, CancellationToken stop)
         where TRoom : notnull
-        where T : notnull
+        where T : class
     {
         var (figures, since) = await kept.Of(room, await db.Freshness(clock.Today(), stop), reckon, stop);
         Since = since < Since || Since is null ? since : Since;

@@ -1,3 +1,4 @@
+using CsCheck;
 using Zenrik.Core.Reliability;
 using Zenrik.Core.Repairs;
 
@@ -28,6 +29,33 @@ public sealed class WatchTests
 
         return lives;
     }
+
+    [Fact]
+    public void Groups_of_a_kind_are_expected_to_fail_as_often_as_all_of_it_did_and_two_differ_by_as_much_as_each_other() =>
+        (
+            from size in Gen.Int[1, 60]
+            from days in Gen.Int[1, 30].Array[size]
+            from failed in Gen.Bool.Array[size]
+            from groups in Gen.Int[0, 2].Array[size]
+            select Enumerable
+                .Range(0, size)
+                .Select(i => (Life: new Lifetime(Today.AddDays(-days[i]), Today, failed[i]), Group: groups[i]))
+                .ToList()
+        ).Sample(
+            lives =>
+            {
+                var all = RiskTable.Of(Of(0, 1, 2));
+                Enumerable
+                    .Range(0, 3)
+                    .Sum(g => all.Compare(Of(g)).Expected)
+                    .ShouldBe(lives.Count(l => l.Life.Failed), 1e-9);
+                LogRank.Of(Of(0), Of(1, 2)).ChiSquare.ShouldBe(LogRank.Of(Of(1, 2), Of(0)).ChiSquare, 1e-9);
+
+                List<Lifetime> Of(params int[] groups) =>
+                    [.. lives.Where(l => groups.Contains(l.Group)).Select(l => l.Life)];
+            },
+            iter: 1000
+        );
 
     [Fact]
     public void A_lot_that_fails_early_is_found_with_when_and_how_many_are_left()
