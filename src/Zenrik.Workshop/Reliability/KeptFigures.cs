@@ -136,6 +136,7 @@ public sealed partial class KeptFigures(
         }
 
         place.Newest = new Kept<T>(of, figures, at);
+        LogReckoned(typeof(TRoom).Name, before is null ? "anew" : "from what was written since", took.TotalSeconds);
     }
 
     private sealed record Kept<T>(Freshness Of, T Figures, DateTimeOffset At);
@@ -152,6 +153,9 @@ public sealed partial class KeptFigures(
         /// <summary>How long it takes with figures of the same day to begin with; null: not known yet.</summary>
         public TimeSpan? Renewal { get; set; }
     }
+
+    [LoggerMessage(LogLevel.Information, "{Figures} reckoned {How} in {Seconds:0.0} s.")]
+    private partial void LogReckoned(string figures, string how, double seconds);
 
     [LoggerMessage(LogLevel.Warning, "{Figures} could not be reckoned behind somebody's back; those before stay.")]
     private partial void LogFailed(Exception wrong, string figures);
