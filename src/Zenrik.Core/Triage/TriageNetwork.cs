@@ -234,12 +234,7 @@ public sealed class TriageNetwork
             [.. remedies.Select(r => r.Cures)]
         )
         {
-            Forbidden = TriageSafety.Under(
-                @case
-                    .Symptoms.Select(s => all.Symptom(s)!)
-                    .SelectMany(s => s.Forbids)
-                    .Concat(dead ? @case.Circumstances.SelectMany(c => all.Circumstance(c)!.Forbids) : [])
-            ),
+            Forbidden = TriageSafety.Forbidden(all, @case.Symptoms, @case.Circumstances),
             Hazards = [.. @case.Symptoms.Select(s => all.Symptom(s)!.Hazard).OfType<Hazard>().Distinct()],
         };
 

@@ -7,18 +7,51 @@ namespace Zenrik.Core.Triage;
 public static class TriageSafety
 {
     /// <summary>What is forbidden after some steps.</summary>
-    public static IReadOnlySet<Need> Forbidden(TriageNetwork network, IEnumerable<TriageStep> steps)
-    {
-        var forbidden = new HashSet<Need>(network.Forbidden);
-        foreach (var step in steps)
-        {
-            var (forbids, allows) = Says(network, step);
-            forbidden.UnionWith(Under(forbids));
-            forbidden.ExceptWith(Over(allows));
-        }
+    public static IReadOnlySet<Need> Forbidden(TriageNetwork network, IEnumerable<TriageStep> steps) =>
+        After(
+            network.Forbidden,
+            steps,
+            id => network.Tests.FirstOrDefault(t => t.Id == id),
+            id => network.Remedies.FirstOrDefault(r => r.Id == id)
+        );
 
-        return forbidden;
+    /// <summary>What a complaint alone forbids.</summary>
+    internal static IReadOnlySet<Need> Forbidden(
+        TriageKnowledge all,
+        IReadOnlyCollection<string> symptoms,
+        IEnumerable<string> circumstances
+    )
+    {
+        var shown = symptoms.Select(all.Symptom).OfType<Symptom>().ToList();
+        return Under(
+            shown
+                .SelectMany(s => s.Forbids)
+                .Concat(
+                    // What may have got wet does no harm to a machine that runs.
+                    shown.Exists(s => s.Dead)
+                        ? circumstances.Select(all.Circumstance).OfType<Circumstance>().SelectMany(c => c.Forbids)
+                        : []
+                )
+        );
     }
+
+    /// <summary>
+    /// Whether a machine is taken to the bench now, as a refusal; null when it may be. One that must not get power is not:
+    /// jobs there begin with what is read while it runs, and end by switching it on.
+    /// </summary>
+    /// <param name="steps">What triage has found and tried.</param>
+    public static Refusal? CheckBench(
+        TriageKnowledge all,
+        IReadOnlyCollection<string> symptoms,
+        IEnumerable<string> circumstances,
+        IEnumerable<TriageStep> steps
+    ) =>
+        After(Forbidden(all, symptoms, circumstances), steps, all.Test, all.Remedy).Contains(Need.Power)
+            ? new Refusal(
+                RefusalReason.Conflict,
+                $"This machine must not get power yet, and the bench ends by switching it on.{First(all.Remedies)}"
+            )
+            : null;
 
     /// <summary>The first step that was forbidden at its place, as a refusal; null when none was.</summary>
     public static Refusal? Check(TriageNetwork network, IReadOnlyList<TriageStep> steps)
@@ -39,7 +72,7 @@ public static class TriageSafety
             {
                 return new Refusal(
                     RefusalReason.Conflict,
-                    $"Not now: “{title}” needs {(needs.Contains(Need.Opened) && !needs.Contains(Need.Power) ? "the machine open" : "power")}, and this machine must not get it yet.{First(network)}"
+                    $"Not now: “{title}” needs {(needs.Contains(Need.Opened) && !needs.Contains(Need.Power) ? "the machine open" : "power")}, and this machine must not get it yet.{First(network.Remedies)}"
                 );
             }
         }
@@ -62,7 +95,7 @@ public static class TriageSafety
         && Forbidden(network, steps).Contains(Need.Power)
             ? new Refusal(
                 RefusalReason.Conflict,
-                $"This machine must not get power yet, so it cannot be repaired or given back.{First(network)}"
+                $"This machine must not get power yet, so it cannot be repaired or given back.{First(network.Remedies)}"
             )
             : null;
 
@@ -78,22 +111,33 @@ public static class TriageSafety
         return all;
     }
 
-    /// <summary>What lifts a ban on power lifts the one on running.</summary>
-    private static IReadOnlySet<Need> Over(IEnumerable<Need> allowed) => Under(allowed);
-
-    private static string First(TriageNetwork network) =>
-        network.Remedies.FirstOrDefault(r => r.Allows.Count > 0) is { } lift ? $" First: “{lift.Title}”." : "";
-
-    private static (IEnumerable<Need> Forbids, IEnumerable<Need> Allows) Says(TriageNetwork network, TriageStep step) =>
-        step switch
+    private static HashSet<Need> After(
+        IEnumerable<Need> before,
+        IEnumerable<TriageStep> steps,
+        Func<string, TriageTest?> testOf,
+        Func<string, Remedy?> remedyOf
+    )
+    {
+        var forbidden = before.ToHashSet();
+        foreach (var step in steps)
         {
-            TriageStep.Tested tested when OutcomeOf(network, tested) is { } seen => (seen.Forbids, seen.Allows),
-            TriageStep.Tried tried when network.Remedies.FirstOrDefault(r => r.Id == tried.Remedy) is { } remedy => (
-                [],
-                remedy.Allows
-            ),
-            _ => ([], []),
-        };
+            var (forbids, allows) = step switch
+            {
+                TriageStep.Tested t when testOf(t.Test)?.Outcomes.FirstOrDefault(o => o.Id == t.Outcome) is { } seen =>
+                    (seen.Forbids, seen.Allows),
+                TriageStep.Tried t when remedyOf(t.Remedy) is { } remedy => ([], remedy.Allows),
+                _ => ([], []),
+            };
+            forbidden.UnionWith(Under(forbids));
+            // What lifts a ban on power lifts the one on running.
+            forbidden.ExceptWith(Under(allows));
+        }
+
+        return forbidden;
+    }
+
+    private static string First(IEnumerable<Remedy> remedies) =>
+        remedies.FirstOrDefault(r => r.Allows.Count > 0) is { } lift ? $" First: “{lift.Title}”." : "";
 
     private static TestOutcome? OutcomeOf(TriageNetwork network, TriageStep.Tested step) =>
         network.Tests.FirstOrDefault(t => t.Id == step.Test)?.Outcomes.FirstOrDefault(o => o.Id == step.Outcome);

@@ -6,7 +6,9 @@ using Zenrik.Core.Teardown;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.MapMaking;
 using Zenrik.Workshop.Parts;
+using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.ServiceMaps;
+using Zenrik.Workshop.Shipped;
 using Zenrik.Workshop.Stock;
 using Zenrik.Workshop.Teardown;
 
@@ -54,6 +56,12 @@ public sealed class StartSession(
                     RefusalReason.Conflict,
                     $"{repair.Code} is set apart as dangerous. It is not opened before somebody says it is safe."
                 );
+            }
+
+            var found = await db.StepsOf([repair.Id]).AsNoTracking().ToListAsync(stop);
+            if (ShippedTriage.NotYet(repair, found) is { } notYet)
+            {
+                return notYet;
             }
 
             var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;

@@ -438,7 +438,7 @@ public sealed class TakeInFile(
                     askDays = told is null && cells.Exists(Days.IsAmbiguous);
                     stops =
                         askDays && order is null
-                            ? "Its days can be read both ways. Say above whether the day or the month comes first."
+                            ? "Its days can be read both ways. Say below whether the day or the month comes first."
                             : null;
                 }
                 else

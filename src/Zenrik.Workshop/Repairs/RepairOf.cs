@@ -11,6 +11,7 @@ using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.ServiceMaps;
+using Zenrik.Workshop.Shipped;
 using Zenrik.Workshop.Stock;
 using Zenrik.Workshop.Teardown;
 
@@ -90,6 +91,9 @@ public sealed record RepairView(
                         $"Promised for {promised.ToString("ddd d MMM", CultureInfo.InvariantCulture)}, and the {l.Assembly} is due on {l.Coming!.Value.ToString("ddd d MMM", CultureInfo.InvariantCulture)}. Tell the user, or order it elsewhere."
                     ),
             ];
+
+    /// <summary>Why the unit is not taken to the bench yet, whatever is to be exchanged; null when nothing forbids it.</summary>
+    public Refusal? NotYet => Repair.State == RepairState.Open ? ShippedTriage.NotYet(Repair, Repair.Triage) : null;
 
     /// <summary>What keeps the repair from going to the bench; empty when nothing does.</summary>
     public IReadOnlyList<string> Blocks =>

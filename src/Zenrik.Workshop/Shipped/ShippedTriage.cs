@@ -1,3 +1,4 @@
+using Zenrik.Core;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Triage;
 using Zenrik.Workshop.Parts;
@@ -19,6 +20,10 @@ public static class ShippedTriage
                 .OfType<Hazard>()
                 .Distinct(),
         ];
+
+    /// <summary>Why a repair's unit is not taken to the bench yet; null when nothing found forbids it.</summary>
+    internal static Refusal? NotYet(Repair repair, IEnumerable<TriageStepRecord> steps) =>
+        TriageSafety.CheckBench(Knowledge, repair.Symptoms, repair.Circumstances, steps.Select(t => t.Step));
 
     private static TriageKnowledge Read()
     {

@@ -104,15 +104,23 @@ public sealed class SafetyTests
             TriageSafety.CheckEnd(network, [], TriageStanding.SureEnough)!.Message.ShouldContain("Clean and dry it");
             TriageSafety.CheckEnd(network, [], TriageStanding.NoFaultFound).ShouldNotBeNull();
             TriageSafety.CheckEnd(network, [], TriageStanding.BeyondBench).ShouldBeNull();
+            Bench()!.Message.ShouldContain("Clean and dry it");
 
             TriageStep[] dried = [new TriageStep.Tried("wet-road", false)];
             TriageSafety.Forbidden(network, dried).ShouldBeEmpty();
             TriageAdvisor.All(network, dried).Value.ShouldContain(a => NeedsOf(network, a).Contains(Need.Power));
+            Bench(dried).ShouldBeNull();
+            Bench(new TriageStep.Tested("inside-look", "clean")).ShouldBeNull();
+            Bench(new TriageStep.Tested("inside-look", "wet")).ShouldNotBeNull();
+            Refusal? Bench(params TriageStep[] steps) => TriageSafety.CheckBench(All, [symptom], [circumstance], steps);
+
             // Found wet once more: off again.
             TriageSafety
                 .Forbidden(network, [.. dried, new TriageStep.Tested("liquid-marks", "wet")])
                 .ShouldContain(Need.Power);
         }
+
+        TriageSafety.CheckBench(All, ["keys-dead"], ["after-liquid"], []).ShouldBeNull("it runs: it has come through");
     }
 
     [Theory]

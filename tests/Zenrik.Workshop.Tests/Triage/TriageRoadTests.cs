@@ -275,6 +275,19 @@ public sealed class TriageRoadTests(TemplateDatabase databases)
             await Answer(book, repair, Guid.NewGuid(), new TriageStep.Tested("key-tester", "all-work"))
         ).Refusal!.Message.ShouldContain("needs power, and this machine must not get it yet");
         (await book.Ask(db => db.Repairs.SingleAsync(r => r.Number == repair))).State.ShouldBe(RepairState.Open);
+
+        // Where nothing has to be chosen first the bench is one click away: not without a map either.
+        var without = await book.Ask(db =>
+            db.Models.Where(m => !db.ServiceMapRevisions.Any(r => r.ModelCode == m.Code))
+                .Select(m => m.Code)
+                .FirstAsync()
+        );
+        var bare = await book.TakeIn(aled, await book.Idle(without), "liquid");
+        (await book.Start(aled, bare)).Refusal!.Message.ShouldContain("must not get power yet");
+        (await book.View(bare)).NotYet!.Message.ShouldContain("Clean and dry it");
+        _ = (await Answer(book, bare, Guid.NewGuid(), new TriageStep.Tried("wet-road", false))).Value;
+        (await book.View(bare)).NotYet.ShouldBeNull();
+        (await book.Start(aled, bare)).Refusal.ShouldBeNull();
     }
 
     [Fact]
