@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
 using Zenrik.Core.Fit;
 using Zenrik.Core.Stock;
+using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Fit;
 
@@ -36,6 +37,33 @@ internal static class FitCounting
             .FitTallies.AsNoTracking()
             .Where(t => t.ModelCode == modelCode && numbers.Contains(t.NumberId))
             .ToDictionaryAsync(t => t.NumberId, t => new FitRecord(t.Fitted, t.Failed), stop);
+
+    /// <summary>How numbers did in a model, and what of them is on the shelves, by one statement.</summary>
+    public static async Task<(Dictionary<Guid, FitRecord> Records, Dictionary<Guid, ShelfCount> Shelf)> RecordsAndShelf(
+        this WorkshopDb db,
+        string modelCode,
+        IReadOnlyList<Guid> numbers,
+        CancellationToken stop
+    )
+    {
+        var rows = await db.ShelfRows(numbers)
+            .Concat(
+                db.FitTallies.Where(t => t.ModelCode == modelCode && numbers.Contains(t.NumberId))
+                    .Select(t => new NumberRow
+                    {
+                        Number = t.NumberId,
+                        What = NumberRow.Fitted,
+                        Count = t.Fitted,
+                        Failed = t.Failed,
+                    })
+            )
+            .ToListAsync(stop);
+        return (
+            rows.Where(r => r.What == NumberRow.Fitted)
+                .ToDictionary(r => r.Number, r => new FitRecord(r.Count, r.Failed)),
+            Shelves.OnShelf(rows)
+        );
+    }
 
     /// <summary>Counts on by a repair that closes; its movements must be written. Rows come in one order, so two do not block each other.</summary>
     public static Task CountFits(this WorkshopDb db, RepairId repair, CancellationToken stop) =>

@@ -115,8 +115,8 @@ public sealed class FitOf(WorkshopDb db, ServiceMapShelf maps, HouseRulesOf rule
             )
             .ToListAsync(stop);
         List<Guid> ids = [.. numbers.Select(n => n.Id)];
-        var (practice, records) = (await rules.Run(stop), await db.FitRecords(model.Model.Code, ids, stop));
-        var shelf = await db.OnShelf(ids, stop);
+        var practice = await rules.Run(stop);
+        var (records, shelf) = await db.RecordsAndShelf(model.Model.Code, ids, stop);
         var judged = new Dictionary<string, IReadOnlyList<JudgedNumber>>();
         foreach (var slot in slots)
         {

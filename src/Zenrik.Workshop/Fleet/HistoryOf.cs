@@ -81,23 +81,39 @@ public sealed class HistoryOf(WorkshopDb db)
             });
         var lines = await moves.Concat(events).ToListAsync(stop);
         var fitted = db.Movements.Where(m => m.ToUnitId == unit && m.Reason == MovementReason.Fitted);
-        var cost = await db
-            .Units.Where(u => u.Id == unit)
+        var figures = await db.Figures(stop);
+        // One statement: of the rest there are few rows, and each of its own would take longer to send than to answer.
+        var rest = await db
+            .Units.AsNoTracking()
+            .Where(u => u.Id == unit)
             .Select(u => new
             {
                 Parts = fitted.Sum(m => m.Item!.Cost) ?? 0,
                 Unpriced = fitted.Count(m => m.Item!.Cost == null),
                 Minutes = db.Repairs.Where(r => r.UnitId == u.Id).Sum(r => r.MinutesTaken) ?? 0,
+                Readings = db
+                    .BatteryReadings.Where(r => r.UnitId == u.Id)
+                    .OrderByDescending(r => r.At)
+                    .Take(MostReadings)
+                    .ToList(),
+                Questions = db
+                    .UnitQuestions.Where(q => q.UnitId == u.Id && q.DecidedAt == null)
+                    .OrderBy(q => q.At)
+                    .ToList(),
+                Loan = db
+                    .Loans.Include(l => l.Repair)
+                    .FirstOrDefault(l => l.UnitId == u.Id && l.BackAt == null),
+                Waivers = db
+                    .Waivers.Include(w => w.By)
+                    .Where(w =>
+                        db.Repairs.Any(r => r.Id == w.RepairId && r.UnitId == u.Id)
+                        && db.Items.Any(i => i.UnitId == u.Id && i.Slot == w.Slot && i.Number.Number == w.Number)
+                    )
+                    .OrderByDescending(w => w.At)
+                    .ToList(),
             })
             .SingleAsync(stop);
-        var figures = await db.Figures(stop);
-        var readings = await db
-            .BatteryReadings.AsNoTracking()
-            .Where(r => r.UnitId == unit)
-            .OrderByDescending(r => r.At)
-            .Take(MostReadings)
-            .ToListAsync(stop);
-        readings.Reverse();
+        rest.Readings.Reverse();
         return new UnitHistory(
             [
                 .. lines
@@ -112,32 +128,17 @@ public sealed class HistoryOf(WorkshopDb db)
                         l.Repair is { } number ? Repair.CodeOf(number) : null
                     )),
             ],
-            readings,
+            rest.Readings,
             new CostSoFar(
-                cost.Parts,
-                cost.Unpriced,
-                cost.Minutes,
-                decimal.Round((decimal)cost.Minutes / 60 * figures.LabourPerHour, 2),
+                rest.Parts,
+                rest.Unpriced,
+                rest.Minutes,
+                decimal.Round((decimal)rest.Minutes / 60 * figures.LabourPerHour, 2),
                 figures.Currency
             ),
-            await db
-                .UnitQuestions.AsNoTracking()
-                .Where(q => q.UnitId == unit && q.DecidedAt == null)
-                .OrderBy(q => q.At)
-                .ToListAsync(stop),
-            await db
-                .Loans.AsNoTracking()
-                .Include(l => l.Repair)
-                .SingleOrDefaultAsync(l => l.UnitId == unit && l.BackAt == null, stop),
-            await db
-                .Waivers.AsNoTracking()
-                .Include(w => w.By)
-                .Where(w =>
-                    db.Repairs.Any(r => r.Id == w.RepairId && r.UnitId == unit)
-                    && db.Items.Any(i => i.UnitId == unit && i.Slot == w.Slot && i.Number.Number == w.Number)
-                )
-                .OrderByDescending(w => w.At)
-                .ToListAsync(stop)
+            rest.Questions,
+            rest.Loan,
+            rest.Waivers
         );
     }
 

@@ -10,6 +10,28 @@ internal readonly record struct ShelfCount(int All, int Promised)
     public int Free => All - Promised;
 }
 
+/// <summary>Something counted of a number.</summary>
+internal sealed class NumberRow
+{
+    /// <summary>On a shelf.</summary>
+    public const int There = 0;
+
+    /// <summary>On a shelf and promised.</summary>
+    public const int Promised = 1;
+
+    /// <summary>Fitted into units of a model.</summary>
+    public const int Fitted = 2;
+
+    public required Guid Number { get; init; }
+
+    public required int What { get; init; }
+
+    public required int Count { get; init; }
+
+    /// <summary>Of those fitted.</summary>
+    public required int Failed { get; init; }
+}
+
 internal static class Shelves
 {
     /// <summary>Items in the stores: on a shelf, at the bench or set apart. The kinds are named, or the index of these is not used.</summary>
@@ -81,32 +103,43 @@ internal static class Shelves
         CancellationToken stop
     )
     {
-        var shelf = db.Items.Where(i => numbers.Contains(i.NumberId) && i.BinKind == BinKind.Shelf);
+        return OnShelf(await db.ShelfRows(numbers).ToListAsync(stop));
+    }
+
+    /// <summary>What <see cref="OnShelf(WorkshopDb, IReadOnlyCollection{Guid}, CancellationToken)"/> counts, to be asked together with more.</summary>
+    public static IQueryable<NumberRow> ShelfRows(this WorkshopDb db, IReadOnlyCollection<Guid> numbers) =>
         // Counted apart, because promises are few: a join of both reads every item to see that it is free.
-        var counts = await shelf
+        db
+            .Items.Where(i => numbers.Contains(i.NumberId) && i.BinKind == BinKind.Shelf)
             .GroupBy(i => i.NumberId)
-            .Select(g => new
+            .Select(g => new NumberRow
             {
-                g.Key,
+                Number = g.Key,
+                What = NumberRow.There,
                 Count = g.Count(),
-                Promised = false,
+                Failed = 0,
             })
             .Concat(
                 db.Reservations.Where(r => r.Item!.BinKind == BinKind.Shelf && numbers.Contains(r.Item.NumberId))
                     .GroupBy(r => r.Item!.NumberId)
-                    .Select(g => new
+                    .Select(g => new NumberRow
                     {
-                        g.Key,
+                        Number = g.Key,
+                        What = NumberRow.Promised,
                         Count = g.Count(),
-                        Promised = true,
+                        Failed = 0,
                     })
-            )
-            .ToListAsync(stop);
-        return counts
-            .GroupBy(g => g.Key)
+            );
+
+    /// <summary>Counts from rows of <see cref="ShelfRows"/>; others are passed over.</summary>
+    public static Dictionary<Guid, ShelfCount> OnShelf(IEnumerable<NumberRow> rows) =>
+        rows.Where(r => r.What != NumberRow.Fitted)
+            .GroupBy(r => r.Number)
             .ToDictionary(
                 g => g.Key,
-                g => new ShelfCount(g.Sum(c => c.Promised ? 0 : c.Count), g.Sum(c => c.Promised ? c.Count : 0))
+                g => new ShelfCount(
+                    g.Where(r => r.What == NumberRow.There).Sum(r => r.Count),
+                    g.Where(r => r.What == NumberRow.Promised).Sum(r => r.Count)
+                )
             );
-    }
 }

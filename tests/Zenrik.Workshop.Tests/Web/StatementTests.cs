@@ -22,7 +22,7 @@ public sealed class StatementTests(TemplateDatabase template)
         ["/bench"] = 12,
         ["/fleet"] = 10,
         ["/fleet?search=sandpiper"] = 18,
-        [$"/fleet/{Job.Unit}"] = 16,
+        [$"/fleet/{Job.Unit}"] = 10,
         ["/history"] = 3,
         ["/counter/due"] = 5,
         ["/fleet/campaigns"] = 4,
@@ -46,8 +46,8 @@ public sealed class StatementTests(TemplateDatabase template)
         ["/stores/bins/A-91/count"] = 6,
         ["/stores/proposal"] = 27,
         ["/stores/receive"] = 2,
-        ["repair"] = 17,
-        ["repair/fit"] = 22,
+        ["repair"] = 16,
+        ["repair/fit"] = 21,
     };
 
     private static int next = 70000;
