@@ -81,6 +81,8 @@ public static class FreeMap
                     Id = Machine,
                     Name = "machine",
                     Fixed = true,
+                    // Somewhere in it, until the part that holds it has a name.
+                    Glass = true,
                 },
                 Lead,
             ],
@@ -170,6 +172,8 @@ public static class FreeMap
                     Name = name,
                     Slot = thing.Exchanged ? id : null,
                     Side = thing.Side ?? Side.Base,
+                    Cells = PartNames.HoldsCells(name),
+                    Glass = PartNames.HoldsGlass(name),
                 };
                 var grown = map with { Parts = [.. map.Parts, part] };
                 var off = Act.LiftOut(part.Id);

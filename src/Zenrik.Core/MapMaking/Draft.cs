@@ -564,6 +564,7 @@ public sealed class Draft
                             - order.WaitsOf(act).Count(a => a.Kind == ActKind.LiftOut),
                     Shape = shape ?? tray.Box(),
                     Cells = IsBattery(act),
+                    Glass = PartNames.HoldsGlass(name),
                     Label = slot is null ? null : new Label { Where = "on it", Readable = Readable.Out },
                 }
             );
@@ -911,7 +912,7 @@ public sealed class Draft
             Last<Statement.Joins>(s => s.Joint == FreeMap.Plug.Value) is { } said
                 ? said.Plug == act.Target
                 : EndsOf(Isolate).Contains(act.Part)
-        ) || NameOf(act).Contains("battery", StringComparison.OrdinalIgnoreCase);
+        ) || PartNames.HoldsCells(NameOf(act));
 
     /// <summary>Where a thing lies: as said last, moved by what was said since.</summary>
     private Statement.Lies? Place(Act act)

@@ -22,6 +22,18 @@ public static class Hazards
             _ => throw new ArgumentOutOfRangeException(nameof(hazard)),
         };
 
+    /// <summary>
+    /// The caution of whatever holds lithium cells, where its map has no severe one of its own. Common practice, no published
+    /// source; local rules come first.
+    /// </summary>
+    public static Caution Cells { get; } =
+        new()
+        {
+            Severity = Severity.Severe,
+            Text =
+                "Lithium cells: never bend, puncture or pry against them. If the pack is swollen, stop: leave it in, keep heat and metal away and follow the site's procedure. Local rules for lithium waste apply.",
+        };
+
     /// <summary>The hazard a technician's or user's own words name; null when none does.</summary>
     /// <param name="fault">"glass cracked".</param>
     public static Hazard? NamedIn(string? fault) =>

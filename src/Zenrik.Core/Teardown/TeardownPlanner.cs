@@ -215,6 +215,7 @@ public static class TeardownPlanner
         [
             .. Own(map, act, basis.Practice, now),
             .. HasCoinCell(map, act) ? [CoinCell] : Array.Empty<Caution>(),
+            .. HasBareCells(map, act) ? [Hazards.Cells] : Array.Empty<Caution>(),
             .. basis
                 .Hazards.Where(h => h == Hazard.CrackedGlass && TouchesGlass(map, act, replaced))
                 .Select(h => h.Caution()),
@@ -290,13 +291,13 @@ public static class TeardownPlanner
                 or ActKind.PutBack
                 or ActKind.ReadRemoved
                 or ActKind.ReadFitted
-            && (map.Takes(act.Part, SpecificationKind.CoinCell) || CalledCoinCell(map.Part(act.Part).Name));
+            && (map.Takes(act.Part, SpecificationKind.CoinCell) || PartNames.IsCoinCell(map.Part(act.Part).Name));
 
-    /// <summary>On a machine without a map nothing but what it is called says what a part is.</summary>
-    private static bool CalledCoinCell(string name) =>
-        name.Contains("coin cell", StringComparison.OrdinalIgnoreCase)
-        || name.Contains("button cell", StringComparison.OrdinalIgnoreCase)
-        || name.Contains("coin battery", StringComparison.OrdinalIgnoreCase);
+    /// <summary>True where cells are moved of which the map says nothing.</summary>
+    private static bool HasBareCells(ServiceMap map, Act act) =>
+        act.Kind is ActKind.LiftOut or ActKind.SetAside
+        && map.Part(act.Part) is { Cells: true } part
+        && part.Cautions.All(c => c.Severity != Severity.Severe);
 
     /// <summary>Whether a hand comes near glass that is still the unit's own: the new one is whole.</summary>
     private static bool TouchesGlass(ServiceMap map, Act act, IReadOnlySet<PartId> replaced)

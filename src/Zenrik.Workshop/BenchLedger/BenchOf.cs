@@ -159,7 +159,18 @@ public sealed class BenchOf(WorkshopDb db, ServiceMapShelf maps, LearnedTimes ti
             var bare = FreeMap.Bare(repair.Unit.Model.ToCore());
             return cache.Set(
                 key,
-                (bare, TeardownPlanner.Restore(bare, [], [.. session.Acts.Select(Act.Parse)])),
+                (
+                    bare,
+                    TeardownPlanner.Restore(
+                        bare,
+                        [],
+                        [.. session.Acts.Select(Act.Parse)],
+                        Basis.Default with
+                        {
+                            Hazards = hazards,
+                        }
+                    )
+                ),
                 TimeSpan.FromHours(1)
             );
         }

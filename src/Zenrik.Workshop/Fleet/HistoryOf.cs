@@ -100,9 +100,7 @@ public sealed class HistoryOf(WorkshopDb db)
                     .UnitQuestions.Where(q => q.UnitId == u.Id && q.DecidedAt == null)
                     .OrderBy(q => q.At)
                     .ToList(),
-                Loan = db
-                    .Loans.Include(l => l.Repair)
-                    .FirstOrDefault(l => l.UnitId == u.Id && l.BackAt == null),
+                Loan = db.Loans.Include(l => l.Repair).FirstOrDefault(l => l.UnitId == u.Id && l.BackAt == null),
                 Waivers = db
                     .Waivers.Include(w => w.By)
                     .Where(w =>

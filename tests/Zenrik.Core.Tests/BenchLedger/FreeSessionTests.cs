@@ -9,7 +9,7 @@ namespace Zenrik.Core.Tests.BenchLedger;
 /// <summary>A machine without a map: what comes off gets its name, and the way back is the way out reversed.</summary>
 public sealed class FreeSessionTests
 {
-    private static Ledger Begin()
+    private static Ledger Begin(params Hazard[] hazards)
     {
         var map = FreeMap.Bare(
             new Model
@@ -22,7 +22,7 @@ public sealed class FreeSessionTests
         );
         return Ledger.Begin(
             new Brief(
-                TeardownPlanner.Restore(map, [], FreeMap.BareActs(map)),
+                TeardownPlanner.Restore(map, [], FreeMap.BareActs(map), Basis.Default with { Hazards = hazards }),
                 new Dictionary<string, PartNumber>(),
                 new Dictionary<string, PartNumber>()
             )
@@ -101,12 +101,16 @@ public sealed class FreeSessionTests
     }
 
     [Theory]
-    [InlineData("coin cell on a wire", true)]
-    [InlineData("Button cell", true)]
-    [InlineData("fan", false)]
-    public void What_is_called_a_coin_cell_carries_its_caution_while_it_is_out(string name, bool cautioned)
+    [InlineData("coin cell on a wire", "swallowed")]
+    [InlineData("Button cell", "swallowed")]
+    [InlineData("display", "splinters")]
+    [InlineData("Lid with its glass", "splinters")]
+    [InlineData("display cable", null)]
+    [InlineData("fan", null)]
+    public void A_part_carries_the_caution_of_what_it_is_called_while_it_is_out(string name, string? caution)
     {
-        var ledger = Begin();
+        var ledger = Begin(Hazard.CrackedGlass);
+        ledger.Current!.Cautions.ShouldContain(c => c.Text.Contains("splinters"), "it is somewhere in there");
         var thing = new NamedThing { Kind = NamedKind.Part, Name = name };
         while (!ledger.Add(new Entry.Named(ledger.Current!.Number, thing)).Try(out var named, out _))
         {
@@ -116,8 +120,8 @@ public sealed class FreeSessionTests
         ledger = ledger.Add(new Entry.Named(ledger.Current!.Number, thing)).Value;
         ledger
             .Plan.Steps.Single(s => s.Act.Kind == ActKind.PutIn)
-            .Cautions.Any(c => c.Text.Contains("swallowed"))
-            .ShouldBe(cautioned);
+            .Cautions.Select(c => c.Text.Contains("swallowed") ? "swallowed" : "splinters")
+            .ShouldBe(caution is null ? [] : [caution]);
     }
 
     [Fact]

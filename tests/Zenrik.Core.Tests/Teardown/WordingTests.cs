@@ -198,4 +198,19 @@ public sealed partial class WordingTests
                 acts.FindIndex(a => a.Kind is ActKind.SetAside or ActKind.LiftOut && a.Target == "palm-rest")
             );
     }
+
+    [Fact]
+    public void Cells_are_cautioned_of_where_their_map_forgot_it_and_once_where_it_did_not()
+    {
+        Severe(Maps.Sandpiper).ShouldHaveSingleItem().ShouldContain("Lithium cells");
+        Severe(Maps.Sandpiper with { Parts = [.. Maps.Sandpiper.Parts.Select(p => p with { Cautions = [] })] })
+            .ShouldBe([Hazards.Cells.Text]);
+
+        static IEnumerable<string> Severe(ServiceMap map) =>
+            TeardownPlanner
+                .Plan(map, [new Goal.Replace(AssemblyId.Of("battery"))])
+                .Value.Steps.Single(s => s.Act == Act.LiftOut(PartId.Of("battery")))
+                .Cautions.Where(c => c.Severity == Severity.Severe)
+                .Select(c => c.Text);
+    }
 }
