@@ -7,20 +7,29 @@ namespace Zenrik.Core.ServiceMaps;
 internal static class PartNames
 {
     private static readonly string[] Coin = ["coin cell", "button cell", "coin battery"];
-    private static readonly string[] Glass = ["display", "screen", "panel", "glass", "lid"];
-    private static readonly string[] Besides = ["cable", "lead", "plug", "bracket", "cover", "frame", "tape", "board"];
+    private static readonly string[] Battery = ["batter", "accumulator"];
+    private static readonly string[] Glass = ["display", "screen", "touchscreen", "panel", "glass", "lid", "lcd", "digitis", "digitiz"];
+
+    /// <summary>Right behind the word they say that it is something beside it: "battery cable".</summary>
+    private static readonly string[] Besides = ["cable", "lead", "plug", "bracket", "cover", "frame", "tape", "screws"];
 
     public static bool IsCoinCell(string name) =>
         Array.Exists(Coin, c => name.Contains(c, StringComparison.OrdinalIgnoreCase));
 
     /// <summary>Lithium cells of the size that burns.</summary>
-    public static bool HoldsCells(string name) =>
-        name.Contains("battery", StringComparison.OrdinalIgnoreCase) && !IsCoinCell(name) && !IsBesides(name);
+    public static bool HoldsCells(string name) => !IsCoinCell(name) && Names(name, Battery);
 
     /// <summary>Glass that splinters when cracked.</summary>
-    public static bool HoldsGlass(string name) => WordsOf(name).Intersect(Glass).Any() && !IsBesides(name);
+    public static bool HoldsGlass(string name) => Names(name, Glass);
 
-    private static bool IsBesides(string name) => WordsOf(name).Intersect(Besides).Any();
-
-    private static string[] WordsOf(string name) => name.ToLowerInvariant().Split([' ', '-', ',', '/']);
+    private static bool Names(string name, string[] beginnings)
+    {
+        var words = name.ToLowerInvariant().Split([' ', '-', ',', '/'], StringSplitOptions.RemoveEmptyEntries);
+        return words
+            .Index()
+            .Any(w =>
+                Array.Exists(beginnings, b => w.Item.StartsWith(b, StringComparison.Ordinal))
+                && !Besides.Contains(words.ElementAtOrDefault(w.Index + 1))
+            );
+    }
 }

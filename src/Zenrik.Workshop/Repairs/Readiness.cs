@@ -23,8 +23,11 @@ internal sealed record LineReadiness(string Assembly, bool Chosen, bool AnyFree,
 /// <summary>What a repair needs before the machine may be opened.</summary>
 internal static class Readiness
 {
-    /// <summary>That nothing can be planned: a later edition of the map may not know any more what an earlier one did.</summary>
-    public static IReadOnlyList<string> Unplannable(Core.Refusal why) => [Show(why.Message)];
+    /// <summary>
+    /// One thing that blocks whatever else is there: the machine must not get power yet, or nothing can be planned, since a
+    /// later edition of the map may not know any more what an earlier one did.
+    /// </summary>
+    public static IReadOnlyList<string> Blocks(Core.Refusal why) => [Show(why.Message)];
 
     private static string Show(string sentence) => Sentence.Uncapital(sentence).TrimEnd('.');
 

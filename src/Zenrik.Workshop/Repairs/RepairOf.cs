@@ -97,8 +97,8 @@ public sealed record RepairView(
 
     /// <summary>What keeps the repair from going to the bench; empty when nothing does.</summary>
     public IReadOnlyList<string> Blocks =>
-        Unplannable is { } why
-            ? Readiness.Unplannable(why)
+        (NotYet ?? Unplannable) is { } why
+            ? Readiness.Blocks(why)
             : Readiness.Blocks(
                 Lines.Select(Ready),
                 Repair.State == RepairState.Open

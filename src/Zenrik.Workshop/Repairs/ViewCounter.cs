@@ -7,6 +7,7 @@ using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Parts;
 using Zenrik.Workshop.ServiceMaps;
+using Zenrik.Workshop.Shipped;
 using Zenrik.Workshop.Stock;
 using Zenrik.Workshop.Teardown;
 
@@ -130,7 +131,8 @@ public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, PlanFor pla
             var map = (await maps.Newest(repair.Unit.ModelCode, stop))!;
             var fitted = PassportOf.MapOf(map, inside.Where(i => i.UnitId == repair.UnitId), repair);
             var mine = promised.Where(p => repair.Lines.Exists(l => l.Id == p.LineId)).ToList();
-            if (!(await plans.Of(fitted, repair.Goals, stop)).Try(out var plan, out var unplannable))
+            var notYet = ShippedTriage.NotYet(repair, repair.Triage);
+            if (!(await plans.Of(fitted, repair.Goals, stop)).Try(out var plan, out var unplannable) || notYet is not null)
             {
                 rows.Add(
                     new CounterRow(
@@ -138,7 +140,7 @@ public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, PlanFor pla
                         repair.What,
                         [.. mine.Select(p => p.Part)],
                         Minutes.Total([]),
-                        Readiness.Unplannable(unplannable),
+                        Readiness.Blocks(notYet ?? unplannable!),
                         false
                     )
                 );

@@ -104,7 +104,8 @@ public sealed class FreeSessionTests
     [InlineData("coin cell on a wire", "swallowed")]
     [InlineData("Button cell", "swallowed")]
     [InlineData("display", "splinters")]
-    [InlineData("Lid with its glass", "splinters")]
+    [InlineData("lid", "splinters")]
+    [InlineData("touchscreen with cable", "splinters")]
     [InlineData("display cable", null)]
     [InlineData("fan", null)]
     public void A_part_carries_the_caution_of_what_it_is_called_while_it_is_out(string name, string? caution)
