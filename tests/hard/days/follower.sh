@@ -10,7 +10,7 @@ day_follower() {
   mkdir -m 700 "$follower"
   if is_root; then chown postgres "$follower"; fi
   as_postgres env PGPASSWORD="$password" "$PG_BIN/pg_basebackup" -h 127.0.0.1 -p "$(cat "$WORLD.port")" -U zenrik \
-    -D "$follower" -X stream -R >"$follower.log" 2>&1 || { cat "$follower.log"; return 1; }
+    -D "$follower" -X stream -R -c fast >"$follower.log" 2>&1 || { cat "$follower.log"; return 1; }
   start_cluster "$follower"
   serve_one
   export ConnectionStrings__Follower
