@@ -8,7 +8,18 @@ internal static class PartNames
 {
     private static readonly string[] Coin = ["coin cell", "button cell", "coin battery"];
     private static readonly string[] Battery = ["batter", "accumulator"];
-    private static readonly string[] Glass = ["display", "screen", "touchscreen", "panel", "glass", "lid", "lcd", "digitis", "digitiz"];
+    private static readonly string[] Glass =
+    [
+        "display",
+        "screen",
+        "touchscreen",
+        "panel",
+        "glass",
+        "lid",
+        "lcd",
+        "digitis",
+        "digitiz",
+    ];
 
     /// <summary>Right behind the word they say that it is something beside it: "battery cable".</summary>
     private static readonly string[] Besides = ["cable", "lead", "plug", "bracket", "cover", "frame", "tape", "screws"];

@@ -132,7 +132,10 @@ public sealed class ViewCounter(WorkshopDb db, ServiceMapShelf maps, PlanFor pla
             var fitted = PassportOf.MapOf(map, inside.Where(i => i.UnitId == repair.UnitId), repair);
             var mine = promised.Where(p => repair.Lines.Exists(l => l.Id == p.LineId)).ToList();
             var notYet = ShippedTriage.NotYet(repair, repair.Triage);
-            if (!(await plans.Of(fitted, repair.Goals, stop)).Try(out var plan, out var unplannable) || notYet is not null)
+            if (
+                !(await plans.Of(fitted, repair.Goals, stop)).Try(out var plan, out var unplannable)
+                || notYet is not null
+            )
             {
                 rows.Add(
                     new CounterRow(
