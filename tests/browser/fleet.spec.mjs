@@ -114,15 +114,17 @@ test("a passport is put right; a serial the book has elsewhere is for a person t
     .split("|");
   await signIn(page, workshop, "odd");
   await page.goto(`${workshop.url}/fleet/${tag}`);
+  const open = page.locator("details", { has: page.getByText("Put the passport right") });
   const write = async (fields) => {
-    const open = page.locator("details", { has: page.getByText("Put the passport right") });
-    if ((await open.getAttribute("open")) === null) await page.getByText("Put the passport right").click();
     await open.locator("select[name=slot]").selectOption("battery");
     for (const [label, text] of Object.entries(fields)) await open.getByLabel(label).fill(text);
     await open.getByRole("button", { name: "Write it" }).click();
   };
+  await page.getByText("Put the passport right").click();
   await write({ "Number on the part": "TW-5R0Q-22011", Serial: serial, "How that is known": "read off the label" });
   await expect(page.getByRole("alert")).toContainText(`The serial ${serial} is that of ${code}`);
+  // What was refused is open again where it was typed.
+  await expect(open).toHaveAttribute("open", "");
   await write({ "Number on the part": "TW-5R0Q-22011", Serial: "Z7700001", "How that is known": "read off the label" });
   await expect(page.getByText("the passport put right").first()).toBeVisible();
   await expect(page.locator("tr", { hasText: "Battery" }).first()).toContainText("TW-5R0Q-22011");
