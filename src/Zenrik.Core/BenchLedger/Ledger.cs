@@ -133,6 +133,16 @@ public sealed class Ledger
     /// <summary>The acts done so far.</summary>
     public IEnumerable<Act> DoneActs => Plan.Acts.Take(DoneSteps);
 
+    /// <summary>
+    /// What is to be minded at whatever comes off next of a machine without a map: what the unit is handled under, and cells
+    /// as long as no part that holds them is out.
+    /// </summary>
+    public IReadOnlyList<Caution> AtNaming =>
+        [
+            .. Plan.Basis.Hazards.Select(h => h.Caution()),
+            .. PartsOut.Exists(p => Plan.Map.Part(p).Cells) ? [] : (Caution[])[Hazards.CellsSomewhere],
+        ];
+
     /// <summary>The acts that wait to be undone: what is off, open and free, in the order it came.</summary>
     public IReadOnlyList<Act> Off => Standing.After(Plan.Map, [.. DoneActs], Plan.Basis.Practice).Out;
 

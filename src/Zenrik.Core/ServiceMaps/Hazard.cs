@@ -34,6 +34,14 @@ public static class Hazards
                 "Lithium cells: never bend, puncture or pry against them. If the pack is swollen, stop: leave it in, keep heat and metal away and follow the site's procedure. Local rules for lithium waste apply.",
         };
 
+    /// <summary>The same in short, while nobody knows yet where in a machine they lie.</summary>
+    public static Caution CellsSomewhere { get; } =
+        new()
+        {
+            Severity = Severity.Warning,
+            Text = "Lithium cells are never bent, punctured or pried against; a swollen pack stays in.",
+        };
+
     /// <summary>The hazard a technician's or user's own words name; null when none does.</summary>
     /// <param name="fault">"glass cracked".</param>
     public static Hazard? NamedIn(string? fault) =>

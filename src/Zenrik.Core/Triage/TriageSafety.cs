@@ -27,7 +27,7 @@ public static class TriageSafety
             shown
                 .SelectMany(s => s.Forbids)
                 .Concat(
-                    // What may have got wet does no harm to a machine that runs.
+                    // A machine that runs has its power already: what to do with it is triage's question, not a ban.
                     shown.Exists(s => s.Dead)
                         ? circumstances.Select(all.Circumstance).OfType<Circumstance>().SelectMany(c => c.Forbids)
                         : []

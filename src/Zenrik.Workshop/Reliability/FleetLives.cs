@@ -67,8 +67,8 @@ public sealed class FleetLives(WorkshopDb db, Figures figures, TimeProvider cloc
                 )
                 .ToListAsync(stop)
         );
-        return written.Count > MostRenewed
-            ? await Reckon(stop)
+        return written.Count == 0 ? before
+            : written.Count > MostRenewed ? await Reckon(stop)
             : before.With(
                 written.Select(i => new ItemId(i)).ToHashSet(),
                 await Parts([.. written], stop),

@@ -107,6 +107,7 @@ public sealed class FreeSessionTests
     [InlineData("lid", "splinters")]
     [InlineData("touchscreen with cable", "splinters")]
     [InlineData("display cable", null)]
+    [InlineData("battery, two cells", null)]
     [InlineData("fan", null)]
     public void A_part_carries_the_caution_of_what_it_is_called_while_it_is_out(string name, string? caution)
     {
@@ -118,7 +119,11 @@ public sealed class FreeSessionTests
             ledger = ledger.Add(Proper(ledger)).Value;
         }
 
+        ledger.AtNaming.ShouldContain(Hazards.CellsSomewhere);
         ledger = ledger.Add(new Entry.Named(ledger.Current!.Number, thing)).Value;
+        ledger
+            .AtNaming.Contains(Hazards.CellsSomewhere)
+            .ShouldBe(!name.StartsWith("battery", StringComparison.Ordinal));
         ledger
             .Plan.Steps.Single(s => s.Act.Kind == ActKind.PutIn)
             .Cautions.Select(c => c.Text.Contains("swallowed") ? "swallowed" : "splinters")

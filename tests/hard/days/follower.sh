@@ -40,7 +40,7 @@ day_follower() {
 
 # spent DIR: processor time of all of a cluster's processes so far, those that have ended too, in hundredths of a second.
 spent() {
-  local main
+  local main pid
   main=$(head -n 1 "$1/postmaster.pid")
   for pid in "$main" $(pgrep -P "$main"); do cat "/proc/$pid/stat" 2>/dev/null || true; done |
     awk -v main="$main" '{ sub(/^.*\) /, ""); sum += $12 + $13 } FNR == 1 { sum += $14 + $15 } END { print sum + 0 }'
