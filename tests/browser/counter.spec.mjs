@@ -121,6 +121,14 @@ test("what is dangerous stops at once, and a lead releases it", async ({ page, w
   await page.getByLabel("What was done that makes it safe").fill("Battery taken away by the service.");
   await page.getByRole("button", { name: "It is safe to work on" }).click();
   await expect(page.getByText(`${code} is released.`)).toBeVisible();
+  await expect(page.locator("table.notes")).toContainText("made safe");
+  // Seen later, while it waits: said on the repair's own page.
+  await page.getByText("Something dangerous").click();
+  await page.getByRole("button", { name: "Smoke, or it smells of burning" }).click();
+  await expect(page.getByRole("status").filter({ hasText: `${code} is set apart` })).toBeVisible();
+  await expect(page.getByRole("button", { name: "Withdraw the repair" })).toHaveCount(0);
+  await page.getByRole("link", { name: "Retire the unit" }).click();
+  await expect(page.getByText("a donor is opened. First a lead says what made it safe")).toBeVisible();
 });
 
 test("a picture that is none costs nothing that was typed; a real one is shown", async ({ page, workshop }) => {

@@ -46,17 +46,21 @@ public static class Erasure
     /// The least method by the decision flow of NIST SP 800-88 Revision 1, figure 4-1 (from memory): low (public) and
     /// moderate (ordinary work) storage is cleared while it stays in the house and purged when it leaves; high
     /// (confidential) is purged in the house and destroyed when it leaves; what is moderate or high and not used again is
-    /// destroyed. Storage that does not answer can only be destroyed, whatever it held.
+    /// destroyed. Storage that does not answer, or that nobody may get at, can only be destroyed, whatever it held.
     /// </summary>
     /// <param name="reused">False when nobody is to use the storage again.</param>
+    /// <param name="reachable">False when the machine is neither switched on nor opened: it is set apart as dangerous.</param>
     public static ErasureAdvice Advise(
         StorageKind kind,
         DataHeld held,
         bool leavesHouse,
         bool answers,
-        bool reused = true
+        bool reused = true,
+        bool reachable = true
     ) =>
-        !answers ? new(ErasureMethod.Destroy, "It does not answer, so nothing but destroying it can be proved.")
+        !reachable
+            ? new(ErasureMethod.Destroy, "A machine set apart as dangerous is neither switched on nor opened for it.")
+        : !answers ? new(ErasureMethod.Destroy, "It does not answer, so nothing but destroying it can be proved.")
         : held == DataHeld.Public
             ? leavesHouse ? new(ErasureMethod.Purge, "It leaves the house.")
                 : new(ErasureMethod.Clear, "Nothing in it is secret, and it stays in the house.")

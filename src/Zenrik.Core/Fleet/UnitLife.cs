@@ -52,16 +52,28 @@ public static class UnitLife
             ? null
             : new Refusal(RefusalReason.Conflict, $"{tag} is {Name(from)}; from there it does not become {Name(to)}.");
 
-    /// <summary>Whether a donor can serve again: only whole, with everything that was taken out of it back in its slot.</summary>
+    /// <summary>
+    /// Whether a donor can serve again: only whole, with everything that was taken out of it back in its slot, and never one
+    /// that must not get power: nobody cleans and dries a donor.
+    /// </summary>
     /// <param name="stillOut">Names of what was taken out of it and not put back.</param>
+    /// <param name="withoutPower">Code of the repair in which it was given up while it must not get power; null: it was not.</param>
     /// <returns>Null when it can.</returns>
-    public static Refusal? MayServeAgain(string tag, IReadOnlyCollection<string> stillOut) =>
-        stillOut.Count == 0
-            ? null
-            : new Refusal(
+    public static Refusal? MayServeAgain(
+        string tag,
+        IReadOnlyCollection<string> stillOut,
+        string? withoutPower = null
+    ) =>
+        withoutPower is not null
+            ? new Refusal(
                 RefusalReason.Conflict,
-                $"{tag} lacks what was taken out of it: {string.Join(", ", stillOut)}. Take those movements back on the items\u2019 pages first, or retire it."
-            );
+                $"{tag} was given up in {withoutPower} while it must not get power, and nobody has cleaned and dried it since. It stays a donor, or it is retired."
+            )
+        : stillOut.Count == 0 ? null
+        : new Refusal(
+            RefusalReason.Conflict,
+            $"{tag} lacks what was taken out of it: {string.Join(", ", stillOut)}. Take those movements back on the items\u2019 pages first, or retire it."
+        );
 
     /// <summary>True while the unit serves somebody or is to serve again.</summary>
     public static bool Serves(UnitState state) => !OutOfUse.Contains(state);

@@ -46,7 +46,8 @@ public static class RepairLife
         [RepairState.Open] = [RepairState.OnBench, RepairState.Stopped, RepairState.Closed, RepairState.Withdrawn],
         // An open machine is put back together before its repair is given up.
         [RepairState.OnBench] = [RepairState.Stopped, RepairState.Closed],
-        [RepairState.Stopped] = [RepairState.Open, RepairState.OnBench, RepairState.Closed, RepairState.Withdrawn],
+        // Not withdrawn: its user would get back what is dangerous. First somebody says that it is safe.
+        [RepairState.Stopped] = [RepairState.Open, RepairState.OnBench, RepairState.Closed],
         [RepairState.Closed] = [],
         [RepairState.Withdrawn] = [],
     };
@@ -84,6 +85,18 @@ public static class RepairLife
     /// <returns>Null when it can.</returns>
     public static Refusal? MayEnd(string code, RepairState from, RepairEnd end) =>
         EndsFrom[end].Contains(from) ? null : Never(code, from, $"closed as “{Name(end)}”");
+
+    /// <summary>Whether a unit may be kept for its parts: a donor is opened by whoever wants one of them.</summary>
+    /// <param name="code">Names the repair in the sentence.</param>
+    /// <param name="state">Where the repair stands in which it is given up.</param>
+    /// <returns>Null when it may.</returns>
+    public static Refusal? MayBecomeDonor(string code, RepairState state) =>
+        state == RepairState.Stopped
+            ? new Refusal(
+                RefusalReason.Conflict,
+                $"{code} is set apart as dangerous, and a donor is opened. First a lead says what made it safe; or it is retired whole."
+            )
+            : null;
 
     /// <summary>Whether an ended repair may be taken up again where it ended.</summary>
     /// <param name="code">Names the repair in the sentence.</param>

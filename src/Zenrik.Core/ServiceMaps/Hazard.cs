@@ -42,6 +42,13 @@ public static class Hazards
             Text = "Lithium cells are never bent, punctured or pried against; a swollen pack stays in.",
         };
 
+    /// <summary>True when a technician's or user's own words name a swollen cell, which is never exchanged like a worn one.</summary>
+    /// <param name="fault">"battery swollen".</param>
+    public static bool IsSwelling(string? fault) =>
+        fault is not null && Swelling.Any(w => fault.Contains(w, StringComparison.OrdinalIgnoreCase));
+
+    private static readonly string[] Swelling = ["swoll", "swell", "bulg", "bloat", "puffed", "puffy"];
+
     /// <summary>The hazard a technician's or user's own words name; null when none does.</summary>
     /// <param name="fault">"glass cracked".</param>
     public static Hazard? NamedIn(string? fault) =>

@@ -99,7 +99,8 @@ public static class ItemLife
             ],
             Said: true
         ),
-        [MovementReason.Scrapped] = new([Whereabouts.Quarantine], [Whereabouts.Outside], said: true),
+        // Out of a unit where it was destroyed there: a drive that was shredded.
+        [MovementReason.Scrapped] = new([Whereabouts.Quarantine, Whereabouts.Unit], [Whereabouts.Outside], said: true),
         [MovementReason.Reported] = new([
             ([Whereabouts.New], [Whereabouts.Unit]),
             ([Whereabouts.Unit], [Whereabouts.Outside]),

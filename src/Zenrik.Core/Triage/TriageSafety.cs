@@ -46,12 +46,50 @@ public static class TriageSafety
         IEnumerable<string> circumstances,
         IEnumerable<TriageStep> steps
     ) =>
-        After(Forbidden(all, symptoms, circumstances), steps, all.Test, all.Remedy).Contains(Need.Power)
+        IsWithoutPower(all, symptoms, circumstances, steps)
             ? new Refusal(
                 RefusalReason.Conflict,
                 $"This machine must not get power yet, and the bench ends by switching it on.{First(all.Remedies)}"
             )
             : null;
+
+    /// <summary>
+    /// Whether a machine that nobody has repaired is given back now, as a refusal; null when it may be. Whoever gets it back
+    /// switches it on, so of one that must not get power somebody says why it goes.
+    /// </summary>
+    /// <param name="steps">What triage has found and tried.</param>
+    /// <param name="why">Why it goes back all the same, from <see cref="ShortestWhy"/> to <see cref="LongestWhy"/> characters; empty when nobody said.</param>
+    public static Refusal? CheckGivenBack(
+        TriageKnowledge all,
+        IReadOnlyCollection<string> symptoms,
+        IEnumerable<string> circumstances,
+        IEnumerable<TriageStep> steps,
+        string why
+    ) =>
+        !IsWithoutPower(all, symptoms, circumstances, steps) ? null
+        : why.Length == 0
+            ? new Refusal(
+                RefusalReason.NeedsConfirmation,
+                $"This machine must not get power yet, and whoever gets it back switches it on.{First(all.Remedies)} If it goes back all the same, say why."
+            )
+        : why.Length is < ShortestWhy or > LongestWhy
+            ? new Refusal(
+                RefusalReason.Invalid,
+                $"Say in {ShortestWhy} to {LongestWhy} characters why it goes back as it is."
+            )
+        : null;
+
+    public const int ShortestWhy = 5;
+
+    public const int LongestWhy = 200;
+
+    /// <summary>Whether a machine must not get power after some steps.</summary>
+    public static bool IsWithoutPower(
+        TriageKnowledge all,
+        IReadOnlyCollection<string> symptoms,
+        IEnumerable<string> circumstances,
+        IEnumerable<TriageStep> steps
+    ) => After(Forbidden(all, symptoms, circumstances), steps, all.Test, all.Remedy).Contains(Need.Power);
 
     /// <summary>The first step that was forbidden at its place, as a refusal; null when none was.</summary>
     public static Refusal? Check(TriageNetwork network, IReadOnlyList<TriageStep> steps)
@@ -88,6 +126,13 @@ public static class TriageSafety
                 .OfType<TriageStep.Tested>()
                 .Select(t => OutcomeOf(network, t)?.Stop)
                 .FirstOrDefault(s => s is not null);
+
+    /// <summary>
+    /// The complaint that sets a machine apart which a fault shows more often than not; null when it shows none. Nobody acts
+    /// on such a fault before a person has said that the machine is safe, noticed or not.
+    /// </summary>
+    public static Symptom? StopOf(TriageKnowledge all, Fault fault) =>
+        fault.Shows.Where(s => s.Value > 0.5).Select(s => all.Symptom(s.Key)).FirstOrDefault(s => s?.Stop is not null);
 
     /// <summary>Whether ending triage so is forbidden now: a part is not exchanged in, nor given back, what may not be switched on.</summary>
     public static Refusal? CheckEnd(TriageNetwork network, IReadOnlyList<TriageStep> steps, TriageStanding end) =>

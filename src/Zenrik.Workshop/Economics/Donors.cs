@@ -1,8 +1,19 @@
+using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Fleet;
+using Zenrik.Core.Repairs;
+using Zenrik.Core.Stock;
+using Zenrik.Workshop.Shipped;
 
 namespace Zenrik.Workshop.Economics;
 
+/// <summary>The repair in which a donor was given up.</summary>
+/// <param name="Code">Of the repair.</param>
+/// <param name="Slots">Of what was to be exchanged in it: what is in them is why it was given up.</param>
+/// <param name="WithoutPower">True when the machine must not get power: liquid went in, and nobody has cleaned and dried it.</param>
+public sealed record GivenUp(string Code, IReadOnlySet<string> Slots, bool WithoutPower);
+
+/// <summary>What strips, harvests and the end of a donor ask of it.</summary>
 internal static class Donors
 {
     /// <summary>A unit that may be stripped, held until the write ends.</summary>
@@ -14,4 +25,34 @@ internal static class Donors
                 $"{unit.Tag} is {UnitLife.Name(unit.State)}, not a donor. Parts come out of it by a repair."
             )
         : unit;
+
+    /// <summary>By donor the repair in which it was given up, the last where there are several; a donor from elsewhere has none.</summary>
+    public static async Task<IReadOnlyDictionary<UnitId, GivenUp>> GivenUp(
+        this WorkshopDb db,
+        IReadOnlyCollection<UnitId> donors,
+        CancellationToken stop
+    )
+    {
+        var last = (
+            await db
+                .Repairs.AsNoTracking()
+                .Include(r => r.Lines)
+                .Where(r => donors.Contains(r.UnitId) && r.End == RepairEnd.Retired)
+                .ToListAsync(stop)
+        )
+            .GroupBy(r => r.UnitId)
+            .Select(g => g.MaxBy(r => r.ClosedAt)!)
+            .ToList();
+        var steps = (await db.StepsOf(last.ConvertAll(r => r.Id)).AsNoTracking().ToListAsync(stop)).ToLookup(s =>
+            s.RepairId
+        );
+        return last.ToDictionary(
+            r => r.UnitId,
+            r => new GivenUp(
+                r.Code,
+                r.Lines.Select(l => l.Slot).ToHashSet(),
+                ShippedTriage.IsWithoutPower(r, steps[r.Id])
+            )
+        );
+    }
 }

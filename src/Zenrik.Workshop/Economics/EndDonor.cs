@@ -11,7 +11,7 @@ namespace Zenrik.Workshop.Economics;
 /// <summary>Ends a unit's time as a donor: it serves again, or it leaves the house.</summary>
 public sealed class EndDonor(WorkshopDb db, PassportOf passports, TimeProvider clock)
 {
-    /// <summary>Back to use; refused while something that was taken out for its parts is still out.</summary>
+    /// <summary>Back to use; refused as <see cref="UnitLife.MayServeAgain"/> says.</summary>
     /// <returns>What was done, as a sentence.</returns>
     public Task<Outcome<string>> BackInUse(Guid request, string tag, Actor by, CancellationToken stop = default) =>
         Run(
@@ -22,13 +22,22 @@ public sealed class EndDonor(WorkshopDb db, PassportOf passports, TimeProvider c
             {
                 var filled = passport.Slots.Where(s => s.Item is not null).Select(s => s.Slot).ToList();
                 var taken = await db
-                    .Movements.Where(m => m.FromUnitId == passport.Unit.Id && m.Reason == MovementReason.Stripped)
+                    .Movements.Where(m => m.FromUnitId == passport.Unit.Id)
+                    .Where(m => m.Reason == MovementReason.Stripped || m.Reason == MovementReason.Scrapped)
                     .Where(m => !filled.Contains(m.FromSlot!))
                     .Select(m => m.FromSlot!)
                     .Distinct()
                     .ToListAsync(stop);
                 var stillOut = passport.Slots.Where(s => taken.Contains(s.Slot)).Select(s => s.Name).ToList();
-                if (UnitLife.MayServeAgain(passport.Unit.Tag, stillOut) is { } refusal)
+                var givenUp = (await db.GivenUp([passport.Unit.Id], stop)).GetValueOrDefault(passport.Unit.Id);
+                if (
+                    UnitLife.MayServeAgain(
+                        passport.Unit.Tag,
+                        stillOut,
+                        givenUp is { WithoutPower: true } ? givenUp.Code : null
+                    ) is
+                    { } refusal
+                )
                 {
                     return refusal;
                 }

@@ -24,11 +24,13 @@ public sealed record Erased(
 internal static class Erasing
 {
     /// <summary>The records of a unit's storage, each erased by a method that is enough for what it held; else what is lacking.</summary>
+    /// <param name="reachable">As in <see cref="Erasure.Advise"/>.</param>
     public static Outcome<IReadOnlyList<ErasureRecord>> Of(
         Passport passport,
         IReadOnlyList<Erased> erased,
         bool leavesHouse,
-        Occasion occasion
+        Occasion occasion,
+        bool reachable = true
     )
     {
         var records = new List<ErasureRecord>();
@@ -55,7 +57,7 @@ internal static class Erasing
                 continue;
             }
 
-            var advice = Erasure.Advise(storage.Kind, how.Held, leavesHouse, how.Answers, how.Reused);
+            var advice = Erasure.Advise(storage.Kind, how.Held, leavesHouse, how.Answers, how.Reused, reachable);
             if (!Erasure.Suffices(how.Method, advice))
             {
                 return new Refusal(

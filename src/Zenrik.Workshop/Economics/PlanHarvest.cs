@@ -274,24 +274,20 @@ public sealed class PlanHarvest(
                 .Where(i => ids.Contains(i.UnitId!.Value) && i.Slot != null)
                 .ToListAsync(stop)
         ).ToLookup(i => i.UnitId!.Value);
-        // What a repair of it was about is why it was given up.
-        var bad = (
-            await db
-                .Repairs.Where(r => ids.Contains(r.UnitId) && r.End == Core.Repairs.RepairEnd.Retired)
-                .SelectMany(r => r.Lines.Select(l => new { r.UnitId, l.Slot }))
-                .ToListAsync(stop)
-        ).ToLookup(l => l.UnitId, l => l.Slot);
+        var givenUp = await db.GivenUp(ids, stop);
         var (donors, parts) = (new List<HarvestDonor>(), new List<HarvestPart>());
         // Donors of a model that hold the same are planned once.
         var known = new Dictionary<(string, PartId, string), double?>();
         foreach (var unit in units)
         {
             var found = new List<(string Slot, string Name, string Number, double Minutes)>();
-            if (await maps.Newest(unit.ModelCode, stop) is { } map)
+            var why = givenUp.GetValueOrDefault(unit.Id);
+            // What comes out of a wet machine is set apart: nobody can count on it.
+            if (why is not { WithoutPower: true } && await maps.Newest(unit.ModelCode, stop) is { } map)
             {
                 var fitted = PassportOf.MapOf(map, inside[unit.Id], null);
                 var filled = string.Join(' ', inside[unit.Id].Select(i => i.Slot).Order());
-                foreach (var item in inside[unit.Id].Where(i => !bad[unit.Id].Contains(i.Slot!)))
+                foreach (var item in inside[unit.Id].Where(i => why?.Slots.Contains(i.Slot!) != true))
                 {
                     if (
                         fitted.PartInSlot(item.Slot!) is { Fixed: false } part

@@ -14,10 +14,17 @@ namespace Zenrik.Workshop.Economics;
 /// <param name="Good">True to the shelf, false to quarantine.</param>
 public sealed record Stripped(string Slot, string? Number, bool Good);
 
-/// <summary>Takes parts out of a donor into the stores; each keeps where it came from as its movement.</summary>
+/// <summary>
+/// Takes parts out of a donor into the stores; each keeps where it came from as its movement. What comes out of a machine that
+/// must not get power is set apart, however it looks.
+/// </summary>
 public sealed class StripDonor(WorkshopDb db, PassportOf passports, TimeProvider clock)
 {
-    /// <param name="binCode">The shelf bin for what is good.</param>
+    /// <summary>In which repair a donor was given up; null when in none.</summary>
+    public async Task<GivenUp?> GivenUp(UnitId donor, CancellationToken stop = default) =>
+        (await db.GivenUp([donor], stop)).GetValueOrDefault(donor);
+
+    /// <param name="binCode">The shelf bin for what is good; not asked for where nothing goes to a shelf.</param>
     /// <returns>What was taken, as a sentence.</returns>
     public Task<Outcome<string>> Run(
         Guid request,
@@ -43,14 +50,20 @@ public sealed class StripDonor(WorkshopDb db, PassportOf passports, TimeProvider
                 return no;
             }
 
-            if (!(await db.FindBin(binCode, stop, BinKind.Shelf)).Try(out var shelf, out var none))
+            var passport = (await passports.Run(unit.Tag, stop)).Value;
+            var occasion = new Occasion(by, now, Note: $"from the donor {unit.Tag}");
+            var wet = await GivenUp(unit.Id, stop) is { WithoutPower: true };
+            var quarantine = await db.TheBin(BinKind.Quarantine, stop);
+            var shelf = quarantine;
+            if (
+                !wet
+                && parts.Any(p => p.Good)
+                && !(await db.FindBin(binCode, stop, BinKind.Shelf)).Try(out shelf, out var none)
+            )
             {
                 return none;
             }
 
-            var passport = (await passports.Run(unit.Tag, stop)).Value;
-            var quarantine = await db.TheBin(BinKind.Quarantine, stop);
-            var occasion = new Occasion(by, now, Note: $"from the donor {unit.Tag}");
             var labels = new List<string>();
             foreach (var part in parts)
             {
@@ -64,8 +77,9 @@ public sealed class StripDonor(WorkshopDb db, PassportOf passports, TimeProvider
                     return refusal;
                 }
 
-                db.Movements.Add(item.MoveTo(part.Good ? shelf : quarantine, MovementReason.Stripped, occasion));
-                labels.Add($"{item.Code} ({slot.Name}, {(part.Good ? $"bin {shelf.Code}" : "quarantine")})");
+                var good = part.Good && !wet;
+                db.Movements.Add(item.MoveTo(good ? shelf : quarantine, MovementReason.Stripped, occasion));
+                labels.Add($"{item.Code} ({slot.Name}, {(good ? $"bin {shelf.Code}" : "quarantine")})");
             }
 
             await NoLongerAsked(unit, parts, stop);

@@ -145,6 +145,7 @@ public sealed class HistoryOf(WorkshopDb db)
         {
             MovementReason.Reported => ", the passport put right",
             MovementReason.Stripped => ", stripped",
+            MovementReason.Scrapped => ", destroyed",
             MovementReason.PutRight => ", a movement taken back",
             _ => "",
         };

@@ -61,10 +61,14 @@ public sealed class EndCheckUp(WorkshopDb db, TimeProvider clock)
             }
 
             repair.Symptoms.AddRange(wrong.Select(p => p.Symptom).Distinct());
-            if (wrong.Exists(p => ShippedTriage.Knowledge.Symptom(p.Symptom)!.Stop is not null))
+            if (
+                wrong
+                    .Select(p => ShippedTriage.Knowledge.Symptom(p.Symptom)!)
+                    .FirstOrDefault(s => s.Stop is not null) is
+                { } danger
+            )
             {
-                repair.Go(RepairState.Stopped);
-                return $"{repair.Code} is set apart: nothing is tested, charged or opened.";
+                return await db.SetApart(repair, danger, danger.Name, occasion, stop);
             }
 
             return $"{repair.Code}: {(wrong.Count == 1 ? "one point is" : $"{wrong.Count} points are")} not in order. Find out what is wrong.";

@@ -73,9 +73,12 @@ public sealed class NoteRepair(WorkshopDb db, Post post, TimeProvider clock)
                 .Select(n => n.Kind)
                 .ToListAsync(stop);
             var had = notes[(notes.LastIndexOf(RepairNoteKind.Reopened) + 1)..];
-            if (kind == RepairNoteKind.Reopened)
+            if (kind is RepairNoteKind.Reopened or RepairNoteKind.MadeSafe)
             {
-                return new Refusal(RefusalReason.Invalid, "A repair is taken up again by an act of its own.");
+                return new Refusal(
+                    RefusalReason.Invalid,
+                    "Taking a repair up again, or saying that it is safe, is an act of its own."
+                );
             }
 
             if (!RepairNotes.Read(repair.Code, kind, repair.State, had, text).Try(out var said, out var wrong))

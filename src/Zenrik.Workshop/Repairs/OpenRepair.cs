@@ -3,6 +3,7 @@ using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Fleet;
 using Zenrik.Core.Repairs;
+using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Stock;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.Fleet;
@@ -129,14 +130,20 @@ public sealed class OpenRepair(WorkshopDb db, PassportOf passports, RepairLines 
             return Invalid($"{Repair.CodeOf(named)} was no repair of {passport.Unit.Tag}.");
         }
 
-        var symptoms = intake.Symptoms.Select(s => ShippedTriage.Knowledge.Symptom(s)!).ToList();
+        var symptoms = intake.Symptoms.Select(s => ShippedTriage.Knowledge.Symptom(s)!).Distinct().ToList();
+        // A swollen cell is one in whatever words it is named.
+        if (intake.Known.Any(k => Hazards.IsSwelling(k.Fault)) && !symptoms.Exists(s => s.Stop is not null))
+        {
+            symptoms.Add(SettingApart.Swollen);
+        }
+
         var repair = new Repair
         {
             Id = id,
             UnitId = passport.Unit.Id,
             Note = string.IsNullOrWhiteSpace(intake.Note) ? null : intake.Note.Trim(),
             State = symptoms.Exists(s => s.Stop is not null) ? RepairState.Stopped : RepairState.Open,
-            Symptoms = [.. intake.Symptoms.Distinct()],
+            Symptoms = [.. symptoms.Select(s => s.Id)],
             Circumstances = [.. intake.Circumstances.Distinct()],
             Since = intake.Since,
             Priority = intake.Priority,

@@ -8,7 +8,10 @@ using Zenrik.Workshop.Shipped;
 
 namespace Zenrik.Workshop.Repairs;
 
-/// <summary>Says that a unit set apart as dangerous is safe to work on, by whom and why.</summary>
+/// <summary>
+/// Says that a unit set apart as dangerous is safe to work on, by whom and why; that stays in the repair's notes, whatever is
+/// decided later.
+/// </summary>
 public sealed class ReleaseStopped(WorkshopDb db, TimeProvider clock)
 {
     public async Task<Outcome<string>> Run(long repairNumber, string? why, Actor by, CancellationToken stop = default)
@@ -34,6 +37,16 @@ public sealed class ReleaseStopped(WorkshopDb db, TimeProvider clock)
             }
 
             var onBench = await db.BenchSessions.AnyAsync(s => s.RepairId == repair.Id, stop);
+            db.Add(
+                new RepairNote
+                {
+                    RepairId = repair.Id,
+                    Kind = RepairNoteKind.MadeSafe,
+                    Text = reason,
+                    At = clock.GetUtcNow(),
+                    ById = by.Id,
+                }
+            );
             repair.Go(RepairLife.Released(onBench));
             repair.Decided =
                 $"Safe to work on, says {by.Name} on {clock.GetLocalNow().ToString("d MMM yyyy", CultureInfo.InvariantCulture)}: {reason}";

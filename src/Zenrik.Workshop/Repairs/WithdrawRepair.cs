@@ -2,16 +2,22 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Repairs;
 using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.Shipped;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Repairs;
 
-/// <summary>Gives a repair up before anything was opened; what was promised to it is free again.</summary>
+/// <summary>
+/// Gives a repair up before anything was opened; what was promised to it is free again. A unit set apart as dangerous is not
+/// given back so, and of one that must not get power it is said why it goes.
+/// </summary>
 public sealed class WithdrawRepair(WorkshopDb db, TimeProvider clock)
 {
+    /// <param name="why">Why it goes back although it must not get power; nobody asks otherwise.</param>
     /// <returns>The repair's code. Withdrawing twice is no fault.</returns>
-    public Task<Outcome<string>> Run(long repairNumber, Actor by, CancellationToken stop = default)
+    public Task<Outcome<string>> Run(long repairNumber, string? why, Actor by, CancellationToken stop = default)
     {
+        var said = why?.Trim() ?? "";
         return db.Write(by, Repair.CodeOf(repairNumber), clock.GetUtcNow(), Work, stop);
 
         async Task<Outcome<string>> Work()
@@ -31,8 +37,24 @@ public sealed class WithdrawRepair(WorkshopDb db, TimeProvider clock)
                         RefusalReason.Conflict,
                         $"{repair.Code} is on the bench, and the machine is open. Put it back together first."
                     );
+                case RepairState.Stopped:
+                    return new Refusal(
+                        RefusalReason.Conflict,
+                        $"{repair.Code} is set apart as dangerous and is not given back so. First a lead says what made it safe."
+                    );
                 case RepairState.Closed:
                     return new Refusal(RefusalReason.Conflict, $"{repair.Code} is closed and stays in the history.");
+            }
+
+            var found = await db.StepsOf([repair.Id]).AsNoTracking().ToListAsync(stop);
+            if (ShippedTriage.NotBack(repair, found, said) is { } notYet)
+            {
+                return notYet;
+            }
+
+            if (ShippedTriage.IsWithoutPower(repair, found))
+            {
+                repair.Decided = $"Given back by {by.Name} although it must not get power: {said}";
             }
 
             await db.Release(repair.Id, stop);

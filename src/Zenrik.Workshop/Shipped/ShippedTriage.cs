@@ -25,6 +25,15 @@ public static class ShippedTriage
     internal static Refusal? NotYet(Repair repair, IEnumerable<TriageStepRecord> steps) =>
         TriageSafety.CheckBench(Knowledge, repair.Symptoms, repair.Circumstances, steps.Select(t => t.Step));
 
+    /// <summary>Why a repair's unit is not given back unrepaired yet; null when nothing found forbids it.</summary>
+    /// <param name="why">As in <see cref="TriageSafety.CheckGivenBack"/>.</param>
+    internal static Refusal? NotBack(Repair repair, IEnumerable<TriageStepRecord> steps, string why) =>
+        TriageSafety.CheckGivenBack(Knowledge, repair.Symptoms, repair.Circumstances, steps.Select(t => t.Step), why);
+
+    /// <summary>Whether a repair's unit must not get power, by what was said and found.</summary>
+    internal static bool IsWithoutPower(Repair repair, IEnumerable<TriageStepRecord> steps) =>
+        TriageSafety.IsWithoutPower(Knowledge, repair.Symptoms, repair.Circumstances, steps.Select(t => t.Step));
+
     private static TriageKnowledge Read()
     {
         var reading = TriageReader.Read(ShippedFiles.In("triage/"));

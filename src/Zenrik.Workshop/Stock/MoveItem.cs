@@ -1,6 +1,7 @@
 using System.Runtime.CompilerServices;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Parts;
 
@@ -70,10 +71,29 @@ public sealed class MoveItem(WorkshopDb db, TimeProvider clock)
             by,
             async (item, occasion) =>
                 item.Bin?.Kind != BinKind.Quarantine ? Refuse($"{item.Code} is not in quarantine.")
+                : await IsSwollen(item, stop)
+                    ? Refuse(
+                        $"{item.Code} is set apart as swollen, and a swollen cell never goes back to a shelf. It leaves the house as local rules say; if that was said by mistake, take the movement back."
+                    )
                 : !(await db.FindBin(bin, stop, BinKind.Shelf)).Try(out var to, out var none) ? none
                 : Put(item, to, MovementReason.Released, occasion),
             stop
         );
+
+    /// <summary>True when what it was exchanged for, or why it was set apart, says so.</summary>
+    private async Task<bool> IsSwollen(Item item, CancellationToken stop) =>
+        (await db.RepairLines.Where(l => l.ItemOutId == item.Id).Select(l => l.Fault).ToListAsync(stop))
+            .Concat(
+                await db
+                    .Movements.Where(m =>
+                        m.ItemId == item.Id
+                        && m.Reason == MovementReason.SetApart
+                        && !db.Movements.Any(r => r.RightsId == m.Id)
+                    )
+                    .Select(m => m.Note ?? "")
+                    .ToListAsync(stop)
+            )
+            .Any(Hazards.IsSwelling);
 
     /// <summary>Out of the house for good.</summary>
     public Task<Outcome<string>> Scrap(

@@ -4,6 +4,7 @@ using Zenrik.Core.Repairs;
 using Zenrik.Core.Triage;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Parts;
+using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Shipped;
 using Zenrik.Workshop.Stock;
 
@@ -90,7 +91,7 @@ public sealed class AnswerTriage(WorkshopDb db, PassportOf passports, TriageOf t
                 && test.Outcomes.First(o => o.Id == seen) is { Stop: not null } danger
             )
             {
-                await SetApart(repair, $"{test.Title} {danger.Name}", by, stop);
+                await db.SetApart(repair, null, $"{test.Title} {danger.Name}", new(by, clock.GetUtcNow()), stop);
             }
 
             return before.Count + 1;
@@ -99,7 +100,7 @@ public sealed class AnswerTriage(WorkshopDb db, PassportOf passports, TriageOf t
 
     /// <summary>Something dangerous was noticed that no test asked for: the machine is set apart.</summary>
     /// <param name="symptomId">A symptom that stops.</param>
-    /// <returns>The repair's code.</returns>
+    /// <returns>What was done, as a sentence.</returns>
     public async Task<Outcome<string>> Stop(
         long repairNumber,
         string symptomId,
@@ -123,7 +124,7 @@ public sealed class AnswerTriage(WorkshopDb db, PassportOf passports, TriageOf t
 
             if (repair.State == RepairState.Stopped)
             {
-                return repair.Code;
+                return $"{repair.Code} is set apart already.";
             }
 
             if (repair.State != RepairState.Open)
@@ -134,21 +135,8 @@ public sealed class AnswerTriage(WorkshopDb db, PassportOf passports, TriageOf t
                 );
             }
 
-            if (!repair.Symptoms.Contains(symptomId))
-            {
-                repair.Symptoms.Add(symptomId);
-            }
-
-            await SetApart(repair, symptom.Name, by, stop);
-            return repair.Code;
+            return await db.SetApart(repair, symptom, symptom.Name, new(by, clock.GetUtcNow()), stop);
         }
-    }
-
-    private async Task SetApart(Repair repair, string what, Actor by, CancellationToken stop)
-    {
-        repair.Go(RepairState.Stopped);
-        repair.Decided = $"Set apart by {by.Name}: {what}";
-        await db.Follow(repair, new Occasion(by, clock.GetUtcNow()), stop);
     }
 
     /// <summary>Takes one step back, whichever it is; the belief is that of the others. Taking back twice is no fault.</summary>

@@ -4,11 +4,15 @@ using Zenrik.Core.Repairs;
 using Zenrik.Core.Triage;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Parts;
+using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Triage;
 
-/// <summary>Ends a triage: with a part to exchange, cured, or given back; or takes such an end back.</summary>
+/// <summary>
+/// Ends a triage: with a part to exchange, cured, or given back; or takes such an end back. A fault that is dangerous to
+/// touch sets the machine apart instead.
+/// </summary>
 public sealed class EndTriage(WorkshopDb db, TriageOf triage, TimeProvider clock)
 {
     /// <param name="fault">The fault to act on, of those that can explain the complaint.</param>
@@ -74,6 +78,15 @@ public sealed class EndTriage(WorkshopDb db, TriageOf triage, TimeProvider clock
             }
 
             var now = clock.GetUtcNow();
+            if (
+                end == TriageStanding.SureEnough
+                && TriageSafety.StopOf(view.Knowledge, found) is { } danger
+                && !await db.WasMadeSafe(repair, stop)
+            )
+            {
+                return await db.SetApart(repair, danger, found.Name, new(by, now), stop);
+            }
+
             repair.TriageEnd = end;
             repair.TriageEndedAt = now;
             repair.FaultId = end switch

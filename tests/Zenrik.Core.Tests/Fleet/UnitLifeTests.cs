@@ -23,6 +23,9 @@ public sealed class UnitLifeTests
         UnitLife.MayServeAgain("SK-00001", []).ShouldBeNull();
         var refusal = UnitLife.MayServeAgain("SK-00001", ["battery", "fan"]).ShouldNotBeNull();
         refusal.Reason.ShouldBe(RefusalReason.Conflict);
+        UnitLife
+            .MayServeAgain("SK-00001", [], withoutPower: "R-7")!
+            .Message.ShouldContain("given up in R-7 while it must not");
         refusal.Message.ShouldContain("SK-00001 lacks what was taken out of it: battery, fan");
     }
 

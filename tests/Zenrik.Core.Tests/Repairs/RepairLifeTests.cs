@@ -81,6 +81,13 @@ public sealed class RepairLifeTests
         }
 
         RepairLife.Released(wasOpened: true).ShouldBe(RepairState.OnBench);
+        // Nor is it handed back as it is, or opened for its parts.
+        RepairLife.May("R-7", RepairState.Stopped, RepairState.Withdrawn).ShouldNotBeNull();
+        RepairLife
+            .MayBecomeDonor("R-7", RepairState.Stopped)!
+            .Message.ShouldContain("a donor is opened. First a lead says");
+        RepairLife.MayBecomeDonor("R-7", RepairState.Open).ShouldBeNull();
+        RepairLife.MayEnd("R-7", RepairState.Stopped, RepairEnd.Retired).ShouldBeNull();
         RepairLife
             .May("R-7", RepairState.OnBench, RepairState.Withdrawn)!
             .Message.ShouldBe("R-7 is on the bench; from there it does not become withdrawn.");

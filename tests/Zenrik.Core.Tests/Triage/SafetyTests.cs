@@ -114,6 +114,13 @@ public sealed class SafetyTests
             Bench(new TriageStep.Tested("inside-look", "wet")).ShouldNotBeNull();
             Refusal? Bench(params TriageStep[] steps) => TriageSafety.CheckBench(All, [symptom], [circumstance], steps);
 
+            Back("")!.Message.ShouldContain("If it goes back all the same, say why");
+            Back("so").ShouldNotBeNull().Message.ShouldContain("5 to 200 characters");
+            Back("the wrong machine was scanned").ShouldBeNull();
+            Back("", dried).ShouldBeNull();
+            Refusal? Back(string why, params TriageStep[] steps) =>
+                TriageSafety.CheckGivenBack(All, [symptom], [circumstance], steps, why);
+
             // Found wet once more: off again.
             TriageSafety
                 .Forbidden(network, [.. dried, new TriageStep.Tested("liquid-marks", "wet")])
@@ -123,6 +130,19 @@ public sealed class SafetyTests
         TriageSafety
             .CheckBench(All, ["keys-dead"], ["after-liquid"], [])
             .ShouldBeNull("it runs: it has its power already");
+    }
+
+    [Fact]
+    public void A_fault_that_is_dangerous_to_touch_stops_like_the_complaint_of_it_and_in_any_words()
+    {
+        All.Faults.Where(f => TriageSafety.StopOf(All, f) is not null).Select(f => f.Id).ShouldBe(["battery-swollen"]);
+        foreach (var words in new[] { "battery swollen", "Pack bulging", "the cells have bloated" })
+        {
+            Hazards.IsSwelling(words).ShouldBeTrue(words);
+        }
+
+        Hazards.IsSwelling("battery worn").ShouldBeFalse();
+        Hazards.IsSwelling(null).ShouldBeFalse();
     }
 
     [Theory]

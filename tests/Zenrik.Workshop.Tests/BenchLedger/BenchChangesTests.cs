@@ -123,7 +123,7 @@ public sealed class BenchChangesTests(TemplateDatabase databases)
         (await Stop("the pack lifts the touchpad")).Refusal.ShouldBeNull("saying it twice is no fault");
         var refused = (await book.Record(aled, repair, bench.Sequence + 1, bench.Proper())).Refusal!;
         refused.Message.ShouldContain("set apart as dangerous");
-        (await book.Do<WithdrawRepair, Outcome<string>>(w => w.Run(repair, aled))).Refusal!.Message.ShouldContain(
+        (await book.Do<WithdrawRepair, Outcome<string>>(w => w.Run(repair, null, aled))).Refusal!.Message.ShouldContain(
             "is open"
         );
         (

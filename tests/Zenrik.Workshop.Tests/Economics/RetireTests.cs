@@ -2,7 +2,10 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Economics;
 using Zenrik.Core.Fleet;
+using Zenrik.Core.Repairs;
+using Zenrik.Core.Stock;
 using Zenrik.Workshop.Economics;
+using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Tests.Economics;
@@ -110,5 +113,51 @@ public sealed class RetireTests(TemplateDatabase databases)
             book.Do<StripDonor, Outcome<string>>(s =>
                 s.Run(Guid.NewGuid(), Job.Unit, [new Stripped(slot, null, true)], "B-07", bo)
             );
+    }
+
+    /// <summary>Neither given back unrepaired nor kept for its parts: nobody meets the danger without its being said.</summary>
+    [Fact]
+    public async Task What_is_dangerous_does_not_come_back_by_a_side_door()
+    {
+        await using var book = await databases.NewBook();
+        var (bo, mara) = (await book.Person("bo"), await book.Person("mara"));
+        var kept = new Erased("drive-a", DataHeld.Internal, ErasureMethod.Destroy, true);
+        var swollen = await book.TakeIn(bo, Job.Unit, "swollen");
+        (await Withdraw(swollen)).Refusal!.Message.ShouldContain("First a lead says what made it safe");
+        (await AsDonor(swollen)).Refusal!.Message.ShouldContain("a donor is opened");
+        (await book.View(swollen)).Repair.State.ShouldBe(RepairState.Stopped);
+        (await AsItIs(swollen, ErasureMethod.Purge)).Refusal!.Message.ShouldContain("neither switched on nor opened");
+        _ = (
+            await book.Do<ReleaseStopped, Outcome<string>>(r => r.Run(swollen, "the wrong machine was scanned", mara))
+        ).Value;
+        _ = (await Withdraw(swollen)).Value;
+
+        var wet = await book.TakeIn(bo, Job.Unit, "liquid");
+        (await Withdraw(wet)).Refusal!.Reason.ShouldBe(RefusalReason.NeedsConfirmation);
+        _ = (await Withdraw(wet, "its user wants it as it is")).Value;
+        (await book.View(wet)).Repair.Decided!.ShouldContain("although it must not get power: its user wants it");
+
+        // A wet donor is stripped without power; its parts are looked at before anybody counts on them.
+        var again = await book.TakeIn(bo, Job.Unit, "liquid");
+        _ = (await AsDonor(again)).Value;
+        (
+            await book.Do<EndDonor, Outcome<string>>(e => e.BackInUse(Guid.NewGuid(), Job.Unit, bo))
+        ).Refusal!.Message.ShouldContain($"given up in {Repair.CodeOf(again)} while it must not get power");
+        (await book.Ask(db => db.Items.AnyAsync(i => i.Unit!.Tag == Job.Unit && i.Slot == "drive-a"))).ShouldBeFalse(
+            "what was shredded is no part of it"
+        );
+        (await book.Do<PlanHarvest, HarvestView>(h => h.Run())).Strip.ShouldNotContain(d => d.Donor.Tag == Job.Unit);
+        (
+            await book.Do<StripDonor, Outcome<string>>(s =>
+                s.Run(Guid.NewGuid(), Job.Unit, [new Stripped("fan", null, true)], null, bo)
+            )
+        ).Value.ShouldContain("(fan, quarantine)");
+
+        Task<Outcome<string>> Withdraw(long repair, string? why = null) =>
+            book.Do<WithdrawRepair, Outcome<string>>(w => w.Run(repair, why, bo));
+        Task<Outcome<string>> AsItIs(long repair, ErasureMethod how) =>
+            book.Do<RetireUnit, Outcome<string>>(r => r.Run(repair, [kept with { Method = how }], false, bo));
+        Task<Outcome<string>> AsDonor(long repair) =>
+            book.Do<RetireUnit, Outcome<string>>(r => r.Run(repair, [kept], true, bo));
     }
 }

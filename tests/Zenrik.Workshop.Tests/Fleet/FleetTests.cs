@@ -23,7 +23,7 @@ public sealed class FleetTests(TemplateDatabase databases)
         var aled = await book.Person("aled");
         var repair = await book.Opened(aled, "battery", "battery worn");
         (await State(book, Job.Unit)).ShouldBe(UnitState.AtCounter);
-        _ = (await book.Do<WithdrawRepair, Outcome<string>>(w => w.Run(repair, aled))).Value;
+        _ = (await book.Do<WithdrawRepair, Outcome<string>>(w => w.Run(repair, null, aled))).Value;
         (await State(book, Job.Unit)).ShouldBe(UnitState.InUse);
         repair = await book.OnBench(aled, "battery", "battery worn");
         (await State(book, Job.Unit)).ShouldBe(UnitState.OnBench);

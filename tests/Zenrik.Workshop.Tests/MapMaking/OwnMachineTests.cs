@@ -866,7 +866,7 @@ public sealed class OwnMachineTests(TemplateDatabase databases)
         (await Merge("sandpiper-14", twice)).Refusal.ShouldNotBeNull();
         var open = await book.Opened(aled, "battery", "battery does not work", "SK-90002");
         (await Merge(twice, model)).Refusal!.Message.ShouldContain("underway");
-        _ = (await book.Do<WithdrawRepair, Outcome<string>>(w => w.Run(open, aled))).Value;
+        _ = (await book.Do<WithdrawRepair, Outcome<string>>(w => w.Run(open, null, aled))).Value;
 
         var request = Guid.NewGuid();
         (await Merge(twice, model, request)).Value.ShouldContain("Corncrake 12 from now on");

@@ -154,11 +154,11 @@ public sealed class PurposeTests(TemplateDatabase databases)
         var aled = await book.Person("aled");
         var tag = await book.Idle("sandpiper-14");
         var withdrawn = await book.Opened(aled, "battery", "battery worn", tag);
-        _ = (await book.Do<WithdrawRepair, Outcome<string>>(w => w.Run(withdrawn, aled))).Value;
+        _ = (await book.Do<WithdrawRepair, Outcome<string>>(w => w.Run(withdrawn, null, aled))).Value;
         (await Reopen(withdrawn, "x")).Refusal!.Message.ShouldContain("why");
         var other = await book.Opened(aled, "battery", "battery worn", tag);
         (await Reopen(withdrawn, "it was the wrong one")).Refusal!.Message.ShouldContain(Repair.CodeOf(other));
-        _ = (await book.Do<WithdrawRepair, Outcome<string>>(w => w.Run(other, aled))).Value;
+        _ = (await book.Do<WithdrawRepair, Outcome<string>>(w => w.Run(other, null, aled))).Value;
         // Two at once: taken up once.
         var both = await Task.WhenAll(Reopen(withdrawn, "one"), Reopen(withdrawn, "other"));
         both.Count(o => o.Refusal is null).ShouldBe(1);

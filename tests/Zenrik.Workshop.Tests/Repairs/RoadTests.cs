@@ -164,7 +164,7 @@ public sealed class RoadTests(TemplateDatabase databases)
         var repair = await book.Opened(aled, "fan", "fan noisy");
         var fan = (await book.View(repair)).Lines.Single().Candidates.First(c => c.MayBeTaken).Code;
         _ = (await book.Choose(aled, repair, "fan", fan)).Value;
-        _ = (await book.Do<WithdrawRepair, Outcome<string>>(w => w.Run(repair, aled))).Value;
+        _ = (await book.Do<WithdrawRepair, Outcome<string>>(w => w.Run(repair, null, aled))).Value;
         (await book.Ask(db => db.Reservations.AnyAsync(r => r.Item!.Code == fan))).ShouldBeFalse();
         (await book.Choose(aled, repair, "fan", fan)).Refusal!.Message.ShouldContain("closed");
     }

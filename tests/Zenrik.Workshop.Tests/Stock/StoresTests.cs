@@ -66,6 +66,25 @@ public sealed class StoresTests(TemplateDatabase databases)
     }
 
     [Fact]
+    public async Task A_swollen_cell_does_not_go_back_to_a_shelf_unless_saying_so_was_the_mistake()
+    {
+        await using var book = await databases.NewBook();
+        var odd = await book.Person("odd");
+        var item = (await Free(book, Battery))[0];
+        _ = (await book.Do<MoveItem, Outcome<string>>(m => m.SetApart(New(), item, "swollen in its box", odd))).Value;
+        (await Release()).Refusal!.Message.ShouldContain("a swollen cell never goes back to a shelf");
+        var said = await book.Ask(db => db.Movements.OrderByDescending(m => m.Id).Select(m => m.Id).FirstAsync());
+        _ = (
+            await book.Do<TakeBackMovement, Outcome<string>>(t => t.Run(New(), said, "another one was meant", odd))
+        ).Value;
+        _ = (await book.Do<MoveItem, Outcome<string>>(m => m.SetApart(New(), item, "dented corner", odd))).Value;
+        (await Release()).Value.ShouldContain("bin B-01");
+
+        Task<Outcome<string>> Release() =>
+            book.Do<MoveItem, Outcome<string>>(m => m.Release(New(), item, "b-01", "looks good to me", odd));
+    }
+
+    [Fact]
     public async Task What_is_promised_is_handed_out_by_scan_and_comes_back()
     {
         await using var book = await databases.NewBook();

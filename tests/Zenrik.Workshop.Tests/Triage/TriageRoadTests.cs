@@ -261,6 +261,42 @@ public sealed class TriageRoadTests(TemplateDatabase databases)
         }
     }
 
+    /// <summary>By a person's own end of triage, and by the reason a part is to be exchanged for.</summary>
+    [Fact]
+    public async Task A_swollen_cell_sets_the_unit_apart_whatever_road_it_comes_up_on()
+    {
+        await using var book = await databases.NewBook();
+        var (aled, mara) = (await book.Person("aled"), await book.Person("mara"));
+        var repair = await book.TakeIn(aled, Job.Unit, "pointer-jumps");
+        (await End()).Value.ShouldContain("set apart");
+        var view = (await book.View(repair)).Repair;
+        view.State.ShouldBe(RepairState.Stopped);
+        view.Symptoms.ShouldContain("swollen");
+        _ = (
+            await book.Do<ReleaseStopped, Outcome<string>>(r =>
+                r.Run(repair, "battery taken away by the service", mara)
+            )
+        ).Value;
+        (await End()).Value.ShouldBe("To act on: battery swollen.");
+        view = (await book.View(repair)).Repair;
+        view.Notes.ShouldHaveSingleItem()
+            .Text.ShouldBe("battery taken away by the service", "whatever is decided later");
+        _ = (await book.Do<ChooseAssembly, Outcome<string>>(c => c.Run(repair, "battery", aled))).Value;
+        (await book.View(repair)).Lines.ShouldHaveSingleItem().Line.Fault.ShouldBe("battery swollen");
+
+        var tag = await book.Idle("thimble-11");
+        var known = new Intake { Purpose = RepairPurpose.Fault }.For("battery", "Bulging, by its user");
+        var other = Repair
+            .NumberOf((await book.Do<OpenRepair, Outcome<string>>(o => o.Run(tag, known, aled))).Value)!
+            .Value;
+        (await book.View(other)).Repair.State.ShouldBe(RepairState.Stopped);
+
+        Task<Outcome<string>> End() =>
+            book.Do<EndTriage, Outcome<string>>(e =>
+                e.With(repair, TriageStanding.SureEnough, "battery-swollen", aled)
+            );
+    }
+
     [Fact]
     public async Task A_wet_machine_gets_no_power_however_it_is_asked_for()
     {

@@ -206,11 +206,11 @@ public sealed class RepairModel(
             : Refused(refusal, Here, new { code });
     }
 
-    public Task<IActionResult> OnPostWithdraw(string code, CancellationToken stop) =>
+    public Task<IActionResult> OnPostWithdraw(string code, string? whyBack, CancellationToken stop) =>
         Do(
             code,
             async number =>
-                (await withdraw.Run(number, User.Actor(), stop)).Try(out var gone, out var why)
+                (await withdraw.Run(number, whyBack, User.Actor(), stop)).Try(out var gone, out var why)
                     ? $"{gone} is withdrawn."
                     : why
         );

@@ -141,7 +141,7 @@ public sealed class TriageModel(
     public async Task<IActionResult> OnPostStop(string code, string? symptom, CancellationToken stop) =>
         Repair.NumberOf(code) is not { } number ? NotFound()
         : (await answers.Stop(number, symptom ?? "", User.Actor(), stop)).Try(out var stopped, out var refusal)
-            ? Did($"{stopped} is set apart.", "/Counter/Repair", new { code })
+            ? Did(stopped, "/Counter/Repair", new { code })
         : Refused(refusal, Here, new { code });
 
     public async Task<IActionResult> OnPostReopen(string code, CancellationToken stop) =>

@@ -21,6 +21,9 @@ public sealed class StripModel(PassportOf passports, StripDonor strip, EndDonor 
 
     public Refusal? Refusal { get; private set; }
 
+    /// <summary>In which repair it was given up; null when in none.</summary>
+    public GivenUp? GivenUp { get; private set; }
+
     public IReadOnlyList<StorageToErase> Storage => DecideFor.StorageOf(Passport);
 
     /// <param name="take">Slots to be ticked, with commas between.</param>
@@ -35,7 +38,7 @@ public sealed class StripModel(PassportOf passports, StripDonor strip, EndDonor 
             return NotFound();
         }
 
-        Passport = passport;
+        (Passport, GivenUp) = (passport, await strip.GivenUp(passport.Unit.Id, stop));
         return passport.Unit.State == UnitState.Donor
             ? Page()
             : RedirectToPage("/Fleet/Passport", new { tag = passport.Unit.Tag });
@@ -62,7 +65,7 @@ public sealed class StripModel(PassportOf passports, StripDonor strip, EndDonor 
             return NotFound();
         }
 
-        (Passport, Refusal) = (passport, refusal);
+        (Passport, Refusal, GivenUp) = (passport, refusal, await strip.GivenUp(passport.Unit.Id, stop));
         Response.StatusCode = Statuses.Of(refusal);
         return Page();
     }
