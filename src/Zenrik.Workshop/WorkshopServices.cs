@@ -186,6 +186,7 @@ public static class WorkshopServices
         services.AddScoped<BenchOf>();
         services.AddScoped<KeptBenches>();
         services.AddScoped<PromiseConsumables>();
+        services.AddScoped<PromiseAnother>();
         services.AddScoped<StartSession>();
         services.AddScoped<RecordOf>();
         services.AddScoped<ChangePlan>();

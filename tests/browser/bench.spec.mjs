@@ -183,6 +183,31 @@ test("a swollen cell stops the session; a lead releases it", async ({ page, work
   await expect(act(page)).toHaveText(title);
 });
 
+test("a new part that is faulty itself comes out again, and another goes in", async ({ page, workshop }) => {
+  await signIn(page, workshop, "bo");
+  await toTheBench(page, workshop, "battery worn");
+  const number = page.url().match(/R-(\d+)/)[1];
+  workshop.sql(
+    `INSERT INTO items (id, code, number_id, bin_id, bin_kind)
+     SELECT gen_random_uuid(), 'IT-8${number}', i.number_id, b.id, b.kind
+     FROM repairs r JOIN reservations p ON p.repair_id = r.id JOIN items i ON i.id = p.item_id, bins b
+     WHERE r.number = ${number} AND b.code = 'B-07' LIMIT 1`,
+  );
+  await workUntil(page, /The charger shows/);
+  await page.keyboard.press("x");
+  await page.getByLabel("Another one goes in").selectOption(`IT-8${number}`);
+  await page.getByRole("button", { name: "Take it out again, put the other in" }).click();
+  await expect(page.getByLabel(/the new battery itself is faulty/)).toBeFocused();
+  await page.getByLabel(/the new battery itself is faulty/).fill("stands still at 3 per cent");
+  await page.getByRole("button", { name: "Take it out again, put the other in" }).click();
+  await expect(act(page)).toHaveText(/Shut down/);
+  await workUntil(page);
+  await page.getByRole("button", { name: "Close the repair" }).click();
+  await expect(page.getByText(`R-${number} is closed`)).toBeVisible();
+  await page.goto(`${workshop.url}/fleet/${await page.locator("a.code[href^='/fleet/']").first().innerText()}`);
+  await expect(page.getByText(`IT-8${number}`).first()).toBeVisible();
+});
+
 test("a machine without a map, its things named, a part exchanged", async ({ page, workshop }) => {
   await signIn(page, workshop, "bo");
   await page.goto(`${workshop.url}/counter/take-in/SK-00441`);

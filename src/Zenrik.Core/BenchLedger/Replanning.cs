@@ -74,17 +74,67 @@ public static class Replanning
             return new Refusal(RefusalReason.Conflict, "Every act of this plan is done; close the repair.");
         }
 
+        return ledger.With(goal, step, reason, limit);
+    }
+
+    private static Outcome<Entry.Replanned> With(
+        this Ledger ledger,
+        Goal goal,
+        PlanStep step,
+        string reason,
+        SearchLimit limit
+    )
+    {
+        // It was switched on and failed: it is shut down and unplugged before anything is taken off.
+        Act[] failed = ledger.FailsWith(goal) ? [step.Act] : [];
         return TeardownPlanner
             .Resume(
                 ledger.Plan.Map,
-                [.. ledger.Goals, new StandingGoal(goal, ledger.DoneSteps)],
-                [.. ledger.DoneActs],
+                [.. ledger.Goals, new StandingGoal(goal, ledger.DoneSteps + failed.Length)],
+                [.. ledger.DoneActs, .. failed],
                 ledger.Plan.Basis,
                 limit
             )
             .Try(out var rest, out var refusal)
-            ? new Entry.Replanned(step.Number, goal, reason, rest)
+            ? new Entry.Replanned(step.Number, goal, reason, [.. failed, .. rest])
             : refusal;
+    }
+
+    /// <summary>True when a goal joins because the machine has just been switched on and does not start.</summary>
+    internal static bool FailsWith(this Ledger ledger, Goal? goal) =>
+        goal is Goal.Reseat or Goal.Replace && ledger.Current?.Act.Kind == ActKind.PowerTest;
+
+    /// <summary>
+    /// What went in proves faulty itself: it comes out again and another of its number goes in. The stores set the faulty one
+    /// apart and promise the other with the same line, so it is not taken back.
+    /// </summary>
+    /// <param name="ledger">The session.</param>
+    /// <param name="slot">Of what went in.</param>
+    /// <param name="reason">What is seen: "does not charge".</param>
+    /// <param name="limit">How long to search.</param>
+    public static Outcome<Entry.Replanned> Another(
+        this Ledger ledger,
+        string slot,
+        string reason,
+        SearchLimit limit = default
+    )
+    {
+        if (ledger.Current is not { } step)
+        {
+            return new Refusal(RefusalReason.Conflict, "Every act of this plan is done; close the repair.");
+        }
+
+        var map = ledger.Plan.Map;
+        var fitted = ledger.MayBeFaulty.FirstOrDefault(a => map.Part(a.Part).Slot == slot);
+        if (fitted is null)
+        {
+            return new Refusal(
+                RefusalReason.Conflict,
+                "No new part was put in there in this session that another could take the place of."
+            );
+        }
+
+        return ledger.With(new Goal.Replace(fitted.Id), step, reason, limit);
     }
 
     /// <summary>The map is otherwise from here on, and what remains is planned by that.</summary>

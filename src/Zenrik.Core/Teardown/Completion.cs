@@ -16,6 +16,9 @@ internal sealed class Completion
     private readonly HousePractice practice;
     private readonly HashSet<PartId> replaced;
 
+    // Of what is exchanged, how many acts were done when it was last said that it is: one that proved faulty is exchanged again.
+    private readonly Dictionary<PartId, int> exchangedSince;
+
     /// <param name="map">The map of the unit, already as the house works by it.</param>
     /// <param name="goals">All goals of the job, met or not.</param>
     /// <param name="done">The acts done so far.</param>
@@ -28,8 +31,15 @@ internal sealed class Completion
     )
     {
         (this.map, this.goals, this.done, this.practice) = (map, goals, done, practice);
-        replaced = map.Replaced(goals.Select(g => g.Goal)).Select(a => a.Part).ToHashSet();
+        exchangedSince = goals
+            .Where(g => g.Goal is Goal.Replace)
+            .GroupBy(g => map.Assembly(((Goal.Replace)g.Goal).Assembly).Part)
+            .ToDictionary(g => g.Key, g => g.Max(x => x.Since));
+        replaced = [.. exchangedSince.Keys];
     }
+
+    /// <summary>Whether an act of what goes in has been done for the one that goes in now.</summary>
+    private bool IsDoneForNew(PartId part, Act act) => done.Skip(exchangedSince.GetValueOrDefault(part)).Contains(act);
 
     /// <summary>The acts of the job that remain.</summary>
     /// <param name="off">What is out now.</param>
@@ -134,12 +144,12 @@ internal sealed class Completion
         {
             if (act.Kind == ActKind.LiftOut)
             {
-                if (replaced.Contains(act.Part) && !done.Contains(Act.ReadFitted(act.Part)))
+                if (replaced.Contains(act.Part) && !IsDoneForNew(act.Part, Act.ReadFitted(act.Part)))
                 {
                     yield return Act.ReadFitted(act.Part);
                 }
 
-                if (CopiedFirst(act.Part) && !done.Contains(Act.FillDrive(act.Part)))
+                if (CopiedFirst(act.Part) && !IsDoneForNew(act.Part, Act.FillDrive(act.Part)))
                 {
                     yield return Act.FillDrive(act.Part);
                 }
@@ -167,12 +177,14 @@ internal sealed class Completion
     /// <summary>Checks not made since what called for them: opened, cleaned, pasted or exchanged.</summary>
     private HashSet<CheckId> ChecksOwed(List<Act> taken)
     {
-        var after = map.Replaced(goals.Select(g => g.Goal)).SelectMany(a => a.After).ToHashSet();
+        var after = map.Replaced(goals.Select(g => g.Goal))
+            .SelectMany(a => a.After.Where(c => !IsDoneForNew(a.Part, Act.Check(c))))
+            .ToHashSet();
         return
         [
             .. map
                 .Checks.Where(c =>
-                    (after.Contains(c.Id) && !done.Contains(Act.Check(c.Id)))
+                    after.Contains(c.Id)
                     || taken.Exists(a => CallsFor(a, c))
                     || Last(a => CallsFor(a, c)) > Last(a => a == Act.Check(c.Id))
                 )
@@ -201,8 +213,8 @@ internal sealed class Completion
             .Concat(
                 map.Parts.Select(p => p.Id)
                     .Where(p => replaced.Contains(p) && TakesOver(p) && !CopiedFirst(p))
+                    .Where(p => !IsDoneForNew(p, Act.FillDrive(p)))
                     .Select(Act.FillDrive)
-                    .Where(a => !done.Contains(a))
             )
             .Concat(called[false]);
     }

@@ -32,7 +32,11 @@ internal static class Continuation
         SearchLimit limit = default
     )
     {
-        if (!TeardownProblem.Of(map, [.. goals.Select(g => g.Goal)], basis).Try(out var problem, out var refusal))
+        if (
+            !TeardownProblem
+                .Of(map, [.. goals.Select(g => g.Goal).Distinct()], basis)
+                .Try(out var problem, out var refusal)
+        )
         {
             return refusal;
         }

@@ -81,7 +81,7 @@ public static class Goals
             && (brought.Part == part || brought.Brings.Contains(part));
     }
 
-    /// <summary>The assemblies a set of goals exchanges.</summary>
+    /// <summary>The assemblies a set of goals exchanges, each once.</summary>
     public static IEnumerable<Assembly> Replaced(this ServiceMap map, IEnumerable<Goal> goals) =>
-        goals.OfType<Goal.Replace>().Select(r => map.Assembly(r.Assembly));
+        goals.OfType<Goal.Replace>().Distinct().Select(r => map.Assembly(r.Assembly));
 }

@@ -12,6 +12,9 @@ public abstract record PlanChange
 {
     private PlanChange() { }
 
+    /// <summary>Longest text of what is wrong with a new part, in characters.</summary>
+    public const int LongestFault = 160;
+
     /// <summary>Another act comes next.</summary>
     public sealed record Instead(string? Act) : PlanChange;
 
@@ -20,6 +23,10 @@ public abstract record PlanChange
 
     /// <summary>The current check failed; its joint is seated again and the check made once more.</summary>
     public sealed record Reseat(string? Joint, string? SeenWrong) : PlanChange;
+
+    /// <summary>What went in is faulty itself: another of its number goes in.</summary>
+    /// <param name="Item">Label of the other one.</param>
+    public sealed record Another(string? Slot, string? Item, string? SeenWrong) : PlanChange;
 
     /// <summary>What is worth trying is tried: a lifting out, before the one it was only ever seen to come after.</summary>
     public sealed record Try(string? What, string? After) : PlanChange;
@@ -32,12 +39,13 @@ public abstract record PlanChange
 }
 
 /// <summary>
-/// Plans what remains of a session anew: another order, another goal, a joint to seat again, a map that is otherwise.
+/// Plans what remains of a session anew: another order, another goal, a joint to seat again, another part for one that proved faulty, a map that is otherwise.
 /// </summary>
 public sealed class ChangePlan(
     BenchOf benches,
     RecordEntry record,
     AskAtBench ask,
+    PromiseAnother another,
     PlanningTime time,
     TimeProvider clock
 )
@@ -73,8 +81,13 @@ public sealed class ChangePlan(
             ? await Try(bench, wanted, limit, stop)
             : Replan(bench.Ledger, change, limit);
         return replanned.Try(out var entry, out var refusal)
-            ? await record.Run(repair, request, seen, entry, by, stop)
+            ? await record.Run(repair, request, seen, entry, With(), by, stop)
             : refusal;
+
+        Func<Repair, Task<Refusal?>>? With() =>
+            change is PlanChange.Another { Slot: { } slot } wish
+                ? held => another.Run(held, slot, wish.Item ?? "", wish.SeenWrong!.Trim(), by, stop)
+                : null;
     }
 
     /// <summary>Whether it is worth it the draft says as it stands now, not the page.</summary>
@@ -111,6 +124,15 @@ public sealed class ChangePlan(
                         Shortened($"{step.Title}: failed. {reseat.SeenWrong!.Trim()}"),
                         limit
                     );
+            case PlanChange.Another another:
+                return
+                    string.IsNullOrWhiteSpace(another.SeenWrong)
+                    || another.SeenWrong.Trim().Length > PlanChange.LongestFault
+                    ? new Refusal(
+                        RefusalReason.Invalid,
+                        $"Say what is wrong with it, in at most {PlanChange.LongestFault} characters."
+                    )
+                    : ledger.Another(another.Slot ?? "", $"faulty: {another.SeenWrong.Trim()}", limit);
             case PlanChange.Stays:
                 return ledger.Trying is { } trying
                     ? ledger.Correct(new MapCorrection.Stays(trying.Tried.Part, trying.Cover), limit)

@@ -25,13 +25,24 @@ public sealed class RecordEntry(
     /// <param name="seen">How many lines the sender had seen; fewer than there are is refused as stale.</param>
     /// <param name="entry">The line.</param>
     /// <returns>The session after the line.</returns>
-    public async Task<Outcome<BenchView>> Run(
+    public Task<Outcome<BenchView>> Run(
         long repairNumber,
         Guid request,
         int seen,
         Entry entry,
         Actor by,
         CancellationToken stop = default
+    ) => Run(repairNumber, request, seen, entry, null, by, stop);
+
+    /// <param name="with">What is written together with the line, under the repair's lock; what it refuses refuses the line.</param>
+    internal async Task<Outcome<BenchView>> Run(
+        long repairNumber,
+        Guid request,
+        int seen,
+        Entry entry,
+        Func<Repair, Task<Refusal?>>? with,
+        Actor by,
+        CancellationToken stop
     )
     {
         if (Writing.Missing(request) is { } nameless)
@@ -50,7 +61,10 @@ public sealed class RecordEntry(
             return after;
         }
 
-        return (await UnderLock(repairNumber, request, seen, entry, by, stop)).Try(out var stored, out var refused)
+        return (await UnderLock(repairNumber, request, seen, entry, with, by, stop)).Try(
+            out var stored,
+            out var refused
+        )
             ? kept.Keep(stored)
             : refused;
     }
@@ -126,6 +140,7 @@ public sealed class RecordEntry(
         Guid request,
         int seen,
         Entry entry,
+        Func<Repair, Task<Refusal?>>? with,
         Actor by,
         CancellationToken stop
     )
@@ -171,6 +186,11 @@ public sealed class RecordEntry(
             if (!bench.Ledger.AddNew(entry, await Real(bench, entry, stop)).Try(out var ledger, out var refusal))
             {
                 return refusal;
+            }
+
+            if (with is not null && await with(repair) is { } refused)
+            {
+                return refused;
             }
 
             if (entry is Entry.Replanned && await consumables.For(repair, ledger.Plan, by, stop) is { } lacking)

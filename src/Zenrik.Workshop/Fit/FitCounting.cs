@@ -11,15 +11,18 @@ internal static class FitCounting
 {
     /// <summary>
     /// Fittings, and removals of what had been fitted into that unit shortly before: a part the workshop did not fit says
-    /// nothing of how it was fitted. {0} is <see cref="FitRecord.Soon"/>.
+    /// nothing of how it was fitted. What a repair set apart was fitted and proved faulty before it closed. {0} is
+    /// <see cref="FitRecord.Soon"/>.
     /// </summary>
     private const string Counted = """
         SELECT i.number_id, u.model_code,
-               count(*) FILTER (WHERE m.reason = 'Fitted'), count(*) FILTER (WHERE m.reason = 'Removed')
+               count(*) FILTER (WHERE m.reason IN ('Fitted', 'SetApart')),
+               count(*) FILTER (WHERE m.reason IN ('Removed', 'SetApart'))
         FROM movements m
         JOIN items i ON i.id = m.item_id
-        JOIN units u ON u.id = coalesce(m.to_unit_id, m.from_unit_id)
-        WHERE (m.reason = 'Fitted'
+        LEFT JOIN repairs r ON r.id = m.repair_id AND m.reason = 'SetApart'
+        JOIN units u ON u.id = coalesce(m.to_unit_id, m.from_unit_id, r.unit_id)
+        WHERE (m.reason = 'Fitted' OR r.id IS NOT NULL
                OR (m.reason = 'Removed' AND EXISTS (
                    SELECT FROM movements f
                    WHERE f.item_id = m.item_id AND f.id < m.id AND f.reason = 'Fitted'

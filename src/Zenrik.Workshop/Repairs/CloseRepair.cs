@@ -116,8 +116,8 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, ServiceMapShelf 
         }
 
         var read = ledger.Numbers.Where(n => n.Slot == line.Slot).ToList();
-        // The old one's label may have been illegible; what goes in is always read.
-        var (removed, fitted) = (read.SingleOrDefault(n => !n.Fitted), read.Single(n => n.Fitted));
+        // The old one's label may have been illegible; what goes in is always read, each time where one proved faulty.
+        var (removed, fitted) = (read.SingleOrDefault(n => !n.Fitted), read.Last(n => n.Fitted));
         var outgoing = await db.Items.SingleOrDefaultAsync(i => i.UnitId == repair.UnitId && i.Slot == line.Slot, stop);
         if (outgoing is null && removed is not null)
         {

@@ -207,6 +207,81 @@ public sealed class LedgerTests
         ledger.Numbers.Select(n => (n.Fitted, n.Number)).ShouldBe([(false, Old), (true, New)]);
     }
 
+    /// <summary>On every assembly of every shipped model, at the first thing tried after it went in.</summary>
+    [Fact]
+    public void A_new_part_that_proves_faulty_comes_out_again_and_another_goes_in()
+    {
+        var tried = 0;
+        foreach (var map in Maps.ShippedFiles.Select(f => Maps.Shipped(Path.GetFileName(f).Split('.')[0]).Plain()))
+        {
+            foreach (var assembly in map.Assemblies.Where(a => map.Parts.Any(p => p.Id == a.Part)))
+            {
+                var goal = new Goal.Replace(assembly.Id);
+                if (!TeardownPlanner.Plan(map, [goal]).Try(out var plan, out _))
+                {
+                    continue;
+                }
+
+                var slot = map.Part(assembly.Part).Slot!;
+                var numbers = new Dictionary<string, PartNumber> { [slot] = New };
+                var ledger = Ledger.Begin(
+                    new Brief(plan, new Dictionary<string, PartNumber> { [slot] = Old }, numbers)
+                );
+                ledger.Another(slot, "dead").Refusal!.Message.ShouldContain("No new part was put in");
+                while (ledger.Current is { Act.Kind: not (ActKind.Check or ActKind.PowerTest) })
+                {
+                    ledger = ledger.Add(Proper(ledger)).Value;
+                }
+
+                if (ledger.Current is null)
+                {
+                    continue;
+                }
+
+                tried++;
+                var what = $"{map.Model.Name}, {assembly.Name}";
+                var entry = ledger.Another(slot, "dead").Value;
+                ledger
+                    .Add(entry with { Rest = [.. entry.Rest.Where(a => a.Kind != ActKind.ReadFitted)] })
+                    .Refusal!.Message.ShouldContain("numbers read", Case.Sensitive, what);
+                ledger = ledger.Add(entry).Value;
+                ledger.CanTakeBack.ShouldBeFalse();
+                ledger.Add(new Entry.TakenBack()).Refusal!.Message.ShouldContain("not taken back");
+                var since = ledger.DoneSteps;
+                while (ledger.Current is not null)
+                {
+                    ledger = ledger.Add(Proper(ledger)).Value;
+                }
+
+                ledger.Open.ShouldBeEmpty(what);
+                var again = ledger.Plan.Acts.Skip(since).ToList();
+                again.ShouldContain(a => a.Kind == ActKind.LiftOut && a.Part == assembly.Part, what);
+                // It has been switched on, whether the check failed or that: first the power goes.
+                again[0].Kind.ShouldBe(ActKind.Prepare, what);
+                again.ShouldContain(Act.ReadFitted(assembly.Part), what);
+                again.ShouldNotContain(Act.ReadRemoved(assembly.Part), what);
+                again
+                    .Where(a => a.Kind == ActKind.FillDrive)
+                    .ShouldBe(plan.Acts.Where(a => a.Kind == ActKind.FillDrive));
+                again
+                    .Where(a => a.Kind == ActKind.Check)
+                    .ShouldBeSubsetOf(plan.Acts.Where(a => a.Kind == ActKind.Check).Concat(Called(map, again)), what);
+                plan.Acts.Where(a => a.Kind == ActKind.Check).ShouldBeSubsetOf(again, what);
+                ledger.ToMove.ShouldAllBe(m => m.Moved, what);
+                ledger.Plan.Replaced.ShouldHaveSingleItem();
+                ledger.Numbers.Count(n => n.Fitted).ShouldBe(2, what);
+            }
+        }
+
+        tried.ShouldBeGreaterThan(60);
+
+        static IEnumerable<Act> Called(ServiceMap map, IEnumerable<Act> acts) =>
+            acts.Where(a => a.Kind is ActKind.Open or ActKind.Isolate)
+                .Select(a => map.Joint(a.Joint).Check)
+                .OfType<CheckId>()
+                .Select(Act.Check);
+    }
+
     [Fact]
     public void An_act_for_another_moment_changes_nothing()
     {

@@ -1,9 +1,12 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
+using Zenrik.Core.Fit;
 using Zenrik.Core.ServiceMaps;
+using Zenrik.Core.Stock;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.BenchLedger;
+using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.ServiceMaps;
@@ -44,6 +47,75 @@ public sealed class BenchChangesTests(TemplateDatabase databases)
         Task<Outcome<BenchView>> Join(BenchView seen, string goal, Guid? id = null) =>
             book.Do<ChangePlan, Outcome<BenchView>>(c =>
                 c.Run(repair, id ?? Guid.NewGuid(), seen.Sequence, new PlanChange.Join(goal, "heavy with dust"), aled)
+            );
+    }
+
+    [Fact]
+    public async Task A_new_part_that_proves_faulty_is_set_apart_and_another_of_its_number_goes_in()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        var repair = await book.OnBench(aled, "battery", "battery worn");
+        var bench = await book.Work(aled, repair, until: "check:charge");
+        var part = (await book.Do<PromiseAnother, IReadOnlyList<MayProveFaulty>>(p => p.Of(bench))).Single();
+        part.Slot.ShouldBe("battery");
+        var faulty = await book.Ask(db =>
+            db.Reservations.Where(r => r.Repair.Number == repair && r.ItemId != null)
+                .Select(r => r.Item!.Code)
+                .SingleAsync()
+        );
+        var other = part.Items[0].Code;
+        var elsewhere = await book.Ask(db =>
+            db.Items.Where(i => i.BinKind == BinKind.Shelf && i.Number.Kind == ItemKind.Memory)
+                .Select(i => i.Code)
+                .FirstAsync()
+        );
+
+        (await Another(bench, other, " ")).Refusal!.Message.ShouldContain("Say what is wrong with it");
+        (await Another(bench, elsewhere)).Refusal!.Message.ShouldContain("is for a repair of its own");
+        (await Another(bench, faulty)).Refusal!.Message.ShouldContain("is the one that is in");
+        (await Another(bench, "IT-99999")).Refusal!.Reason.ShouldBe(RefusalReason.NotFound);
+        (await book.Bench(repair)).Sequence.ShouldBe(bench.Sequence, "nothing was written");
+
+        var request = Guid.NewGuid();
+        var again = (await Another(bench, other, id: request)).Value;
+        (await Another(bench, other, id: request)).Value.Sequence.ShouldBe(again.Sequence, "sent twice");
+        (await Another(bench, other)).Refusal!.Reason.ShouldBe(RefusalReason.Stale);
+        (await book.Record(aled, repair, again.Sequence, new Entry.TakenBack())).Refusal!.Message.ShouldContain(
+            "not taken back"
+        );
+        again.Ledger.Current!.Act.Kind.ShouldBe(ActKind.Prepare);
+        await book.Work(aled, repair);
+        (await book.Close(aled, repair)).Refusal.ShouldBeNull();
+        var line = (await book.View(repair)).Repair.Lines.Single();
+        line.ItemIn!.Code.ShouldBe(other);
+        var set = await book.Ask(db =>
+            db.Movements.Where(m => m.Item!.Code == faulty).OrderByDescending(m => m.Id).FirstAsync()
+        );
+        set.Reason.ShouldBe(MovementReason.SetApart);
+        set.Note.ShouldBe("faulty when fitted: charge stands still");
+        var tally = await book.Ask(db =>
+            db.FitTallies.SingleAsync(t => t.NumberId == line.ItemIn.NumberId && t.ModelCode == "sandpiper-14")
+        );
+        await book.Do<WorkshopDb, bool>(async db =>
+        {
+            await db.RecountFits(TestContext.Current.CancellationToken);
+            return true;
+        });
+        var anew = await book.Ask(db =>
+            db.FitTallies.SingleAsync(t => t.NumberId == line.ItemIn.NumberId && t.ModelCode == "sandpiper-14")
+        );
+        (anew.Fitted, anew.Failed).ShouldBe((tally.Fitted, tally.Failed));
+        tally.Failed.ShouldBeGreaterThan(0);
+
+        Task<Outcome<BenchView>> Another(
+            BenchView seen,
+            string item,
+            string what = "charge stands still",
+            Guid? id = null
+        ) =>
+            book.Do<ChangePlan, Outcome<BenchView>>(c =>
+                c.Run(repair, id ?? Guid.NewGuid(), seen.Sequence, new PlanChange.Another("battery", item, what), aled)
             );
     }
 

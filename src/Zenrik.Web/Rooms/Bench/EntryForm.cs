@@ -14,8 +14,8 @@ public sealed record EntryForm
     public int Step { get; init; }
 
     /// <summary>
-    /// done, counted, differs, number, note, left, moved, named or undo; instead, join, reseat, try, stays or brings where
-    /// what remains is planned anew.
+    /// done, counted, differs, number, note, left, moved, named or undo; instead, join, reseat, another, try, stays or brings
+    /// where what remains is planned anew.
     /// </summary>
     public string? Do { get; init; }
 
@@ -34,7 +34,7 @@ public sealed record EntryForm
     /// <summary>The act, goal, joint or part that a change of plan is about.</summary>
     public string? What { get; init; }
 
-    /// <summary>What it is tried before, or the exchanged part it comes with.</summary>
+    /// <summary>What it is tried before, the exchanged part it comes with, or the label of what takes its place.</summary>
     public string? Other { get; init; }
 
     public NamedKind? Kind { get; init; }
@@ -86,6 +86,7 @@ public sealed record EntryForm
             "instead" => new PlanChange.Instead(What),
             "join" => new PlanChange.Join(What, Text),
             "reseat" => new PlanChange.Reseat(What, Text),
+            "another" => new PlanChange.Another(What, Other, Text),
             "try" => new PlanChange.Try(What, Other),
             "stays" => new PlanChange.Stays(),
             "brings" => new PlanChange.Brings(Other, What),

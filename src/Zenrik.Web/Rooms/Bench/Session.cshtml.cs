@@ -24,6 +24,7 @@ public sealed class SessionModel(
     ChangePlan changePlan,
     CloseRepair closeRepair,
     StopAtBench stopAtBench,
+    PromiseAnother another,
     NoteOrder noteOrder,
     PlaceAtBench placeAtBench,
     AddPhoto photos,
@@ -77,6 +78,9 @@ public sealed class SessionModel(
 
     /// <summary>What is off and holds nothing that has come out, last first; true: off since the last part came out.</summary>
     public IReadOnlyList<(Act Act, string Name, bool Since)> MayHold { get; private set; } = [];
+
+    /// <summary>While something is tried: the new parts that are in and may prove faulty themselves.</summary>
+    public IReadOnlyList<MayProveFaulty> MayBeFaulty { get; private set; } = [];
 
     /// <summary>What could be done while the machine is open.</summary>
     public IReadOnlyList<JoinableGoal> Joinable { get; private set; } = [];
@@ -287,6 +291,11 @@ public sealed class SessionModel(
             [
                 .. here.Where(p => Act.TryParse(p.Act, out var taken) && (taken == act || taken.Reverse == act)),
             ];
+        }
+
+        if (bench.Ledger.Current?.Act.Kind is ActKind.Check or ActKind.PowerTest)
+        {
+            MayBeFaulty = await another.Of(bench, stop);
         }
 
         Transfer = await ask.Transfer(bench.Session.ModelCode, bench.Ledger, stop);

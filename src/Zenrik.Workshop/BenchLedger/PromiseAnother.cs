@@ -1,0 +1,114 @@
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
+using Zenrik.Core.Stock;
+using Zenrik.Workshop.Parts;
+using Zenrik.Workshop.Stock;
+
+namespace Zenrik.Workshop.BenchLedger;
+
+/// <summary>A new part that may prove faulty, and what could take its place.</summary>
+/// <param name="Items">Labels and bins of what is free of its number, in the order of the bins.</param>
+public sealed record MayProveFaulty(string Slot, string Name, IReadOnlyList<(string Code, string Bin)> Items);
+
+/// <summary>Where a new part proves faulty at the bench: sets it apart, and promises another of its number in its place.</summary>
+public sealed class PromiseAnother(WorkshopDb db, TimeProvider clock)
+{
+    /// <summary>The new parts that are in now, each with what is free in its place; none when no part of a line is in.</summary>
+    public async Task<IReadOnlyList<MayProveFaulty>> Of(BenchView bench, CancellationToken stop = default)
+    {
+        var slots = bench.Ledger.MayBeFaulty.Select(a => bench.Ledger.Plan.Map.Part(a.Part).Slot!).ToHashSet();
+        var lines = bench.Repair.Lines.Where(l => slots.Contains(l.Slot) && l.ExpectedIn is not null).ToList();
+        if (lines.Count == 0)
+        {
+            return [];
+        }
+
+        var numbers = lines.ConvertAll(l => l.ExpectedIn!);
+        var free = (
+            await db
+                .Items.Where(i => i.BinKind == BinKind.Shelf && i.Reservation == null)
+                .Where(i => numbers.Contains(i.Number.Number))
+                .OrderBy(i => i.Bin!.Code)
+                .ThenBy(i => i.Code)
+                .Select(i => new
+                {
+                    i.Number.Number,
+                    i.Code,
+                    Bin = i.Bin!.Code,
+                })
+                .ToListAsync(stop)
+        ).ToLookup(i => i.Number, i => (i.Code, i.Bin));
+        return [.. lines.Select(l => new MayProveFaulty(l.Slot, l.AssemblyName, [.. free[l.ExpectedIn!]]))];
+    }
+
+    /// <summary>Part of the caller's transaction, under the repair's lock.</summary>
+    /// <param name="label">Of the item that goes in now.</param>
+    /// <param name="seen">What is wrong with the one that is in.</param>
+    /// <returns>Null when it is promised.</returns>
+    internal async Task<Refusal?> Run(
+        Repair repair,
+        string slot,
+        string label,
+        string seen,
+        Actor by,
+        CancellationToken stop
+    )
+    {
+        if (repair.Lines.Find(l => l.Slot == slot) is not { } line)
+        {
+            return new Refusal(RefusalReason.NotFound, $"{repair.Code} does not exchange a {slot}.");
+        }
+
+        if (!(await db.LockItemFor(line.Id, label, stop)).Try(out var other, out var missing))
+        {
+            return missing;
+        }
+
+        if (other.Number.Number != line.ExpectedIn)
+        {
+            return new Refusal(
+                RefusalReason.Conflict,
+                $"{other.Code} is a {other.Number.Number}; in goes another {line.ExpectedIn}. One of another number is for a repair of its own."
+            );
+        }
+
+        var faulty = await db
+            .Items.Include(i => i.Bin)
+            .Include(i => i.Number)
+            .Include(i => i.Reservation!.Repair)
+            .SingleOrDefaultAsync(i => i.Reservation!.LineId == line.Id, stop);
+        if (other.Id == faulty?.Id)
+        {
+            return new Refusal(RefusalReason.Conflict, $"{other.Code} is the one that is in. Choose another.");
+        }
+
+        if (ItemLife.MayPromise(other.Place, other.Reservation?.RepairId, repair.Id) is { } refusal)
+        {
+            return refusal with { Message = $"{other.Code}: {refusal.Message}" };
+        }
+
+        var now = clock.GetUtcNow();
+        if (faulty is not null)
+        {
+            // With the repair on it: it was tried there, and counts in how its number does.
+            var occasion = new Occasion(by, now, repair.Id, $"faulty when fitted: {seen}");
+            _ = db.Put(faulty, await db.TheBin(BinKind.Quarantine, stop), MovementReason.SetApart, occasion);
+            // Gone before the new promise is stored: a line has one.
+            await db.SaveChangesAsync(stop);
+        }
+
+        db.Reservations.Add(
+            new Reservation
+            {
+                Id = Guid.CreateVersion7(),
+                RepairId = repair.Id,
+                LineId = line.Id,
+                ItemId = other.Id,
+                Quantity = 1,
+                At = now,
+                ById = by.Id,
+            }
+        );
+        return null;
+    }
+}
