@@ -183,7 +183,7 @@ test("a swollen cell stops the session; a lead releases it", async ({ page, work
   await expect(act(page)).toHaveText(title);
 });
 
-test("a new part that is faulty itself comes out again, and another goes in", async ({ page, workshop }) => {
+test("what is broken too joins, a new part that is faulty itself comes out again, and another goes in", async ({ page, workshop }) => {
   await signIn(page, workshop, "bo");
   await toTheBench(page, workshop, "battery worn");
   const number = page.url().match(/R-(\d+)/)[1];
@@ -193,6 +193,12 @@ test("a new part that is faulty itself comes out again, and another goes in", as
      FROM repairs r JOIN reservations p ON p.repair_id = r.id JOIN items i ON i.id = p.item_id, bins b
      WHERE r.number = ${number} AND b.code = 'B-07' LIMIT 1`,
   );
+  await workUntil(page, /Lift out the battery/);
+  await page.locator("#while-inside summary").click();
+  await page.getByLabel("Found broken, and one lies on a shelf").selectOption({ index: 0 });
+  await page.getByLabel("What is wrong with it").fill("worn through");
+  await page.getByRole("button", { name: "Exchange it too" }).click();
+  await expect(page.getByText("0 of 4")).toBeVisible();
   await workUntil(page, /The charger shows/);
   await page.keyboard.press("x");
   await page.getByLabel("Another one goes in").selectOption(`IT-8${number}`);

@@ -209,6 +209,34 @@ public sealed class Ledger
         act.Kind != ActKind.Fasten || ExpectedOf(act) == Plan.Map.Fastener(act.Fastener).Count;
 
     /// <summary>
+    /// What could be exchanged besides. Nothing that comes with, or brings, what is exchanged already: one number would be
+    /// read for two parts.
+    /// </summary>
+    public IReadOnlyList<Assembly> Exchangeable
+    {
+        get
+        {
+            if (Current is null || Plan.Map.IsFree())
+            {
+                return [];
+            }
+
+            var map = Plan.Map;
+            var exchanged = Plan.Replaced.SelectMany(With).ToHashSet();
+            return
+            [
+                .. map.Assemblies.Where(a =>
+                    map.Parts.FirstOrDefault(p => p.Id == a.Part) is { Fixed: false, Slot: not null }
+                    && !map.Vacant.Contains(a.Part)
+                    && !With(a).Any(exchanged.Contains)
+                ),
+            ];
+
+            static IEnumerable<PartId> With(Assembly a) => a.Brings.Append(a.Part);
+        }
+    }
+
+    /// <summary>
     /// New parts that are in and may prove faulty themselves. Not one in a slot that was empty before: its plan knows nothing
     /// to take out there.
     /// </summary>
@@ -647,7 +675,7 @@ public sealed class Ledger
                 Plan = TeardownPlanner.Restore(map, [.. goals.Select(g => g.Goal).Distinct()], acts, Plan.Basis),
                 Goals = goals,
                 DoneSteps = DoneSteps + tested,
-                stands = replanned.Goal is Goal.Replace,
+                stands = replanned.Goal is Goal.Replace && Goals.Exists(g => g.Goal == replanned.Goal),
                 Count = null,
                 Corrections = replanned.Correction is { } correction ? Corrections.Add(correction) : Corrections,
             }

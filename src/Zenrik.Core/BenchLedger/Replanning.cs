@@ -65,7 +65,7 @@ public static class Replanning
         {
             return new Refusal(
                 RefusalReason.Conflict,
-                "What is exchanged needs an item promised to it before the machine is opened: a repair of its own."
+                "What is exchanged needs an item promised to it: say that it is broken too, and which item goes in."
             );
         }
 
@@ -82,23 +82,44 @@ public static class Replanning
         Goal goal,
         PlanStep step,
         string reason,
-        SearchLimit limit
+        SearchLimit limit,
+        bool failed = true
     )
     {
         // It was switched on and failed: it is shut down and unplugged before anything is taken off.
-        Act[] failed = ledger.FailsWith(goal) ? [step.Act] : [];
+        Act[] made = failed && ledger.FailsWith(goal) ? [step.Act] : [];
         return TeardownPlanner
             .Resume(
                 ledger.Plan.Map,
-                [.. ledger.Goals, new StandingGoal(goal, ledger.DoneSteps + failed.Length)],
-                [.. ledger.DoneActs, .. failed],
+                [.. ledger.Goals, new StandingGoal(goal, ledger.DoneSteps + made.Length)],
+                [.. ledger.DoneActs, .. made],
                 ledger.Plan.Basis,
                 limit
             )
             .Try(out var rest, out var refusal)
-            ? new Entry.Replanned(step.Number, goal, reason, [.. failed, .. rest])
+            ? new Entry.Replanned(step.Number, goal, reason, [.. made, .. rest])
             : refusal;
     }
+
+    /// <summary>
+    /// Something else is broken and is exchanged too, while the machine is open. The stores promise its item with the same
+    /// line.
+    /// </summary>
+    /// <param name="ledger">The session.</param>
+    /// <param name="assembly">One of <see cref="Ledger.Exchangeable"/>.</param>
+    /// <param name="reason">What is wrong with it: "hinge cracked".</param>
+    /// <param name="limit">How long to search.</param>
+    public static Outcome<Entry.Replanned> Exchange(
+        this Ledger ledger,
+        AssemblyId assembly,
+        string reason,
+        SearchLimit limit = default
+    ) =>
+        ledger.Current is not { } step
+            ? new Refusal(RefusalReason.Conflict, "Every act of this plan is done; close the repair.")
+        : ledger.Exchangeable.All(a => a.Id != assembly)
+            ? new Refusal(RefusalReason.NotFound, "Nothing of that name is exchanged here besides.")
+        : ledger.With(new Goal.Replace(assembly), step, reason, limit, failed: false);
 
     /// <summary>True when a goal joins because the machine has just been switched on and does not start.</summary>
     internal static bool FailsWith(this Ledger ledger, Goal? goal) =>

@@ -179,13 +179,13 @@ public sealed class BenchOf(WorkshopDb db, ServiceMapShelf maps, LearnedTimes ti
         var unit = model.Filled(
             session.FittedParts.Select(PartId.Of).ToHashSet(),
             session.VacantSlots,
-            [.. repair.Lines.Select(l => l.Slot)]
+            [.. repair.Lines.Where(l => !l.JoinedAtBench).Select(l => l.Slot)]
         );
         var basis = new Basis(HousePractice.Read(session.Practice), await times.Of(session.ModelCode, stop))
         {
             Hazards = hazards,
         };
-        var plan = TeardownPlanner.Restore(unit, repair.Goals, [.. session.Acts.Select(Act.Parse)], basis);
+        var plan = TeardownPlanner.Restore(unit, repair.GoalsAtStart, [.. session.Acts.Select(Act.Parse)], basis);
         return cache.Set(key, (model, plan), TimeSpan.FromHours(1));
     }
 

@@ -12,8 +12,8 @@ public abstract record PlanChange
 {
     private PlanChange() { }
 
-    /// <summary>Longest text of what is wrong with a new part, in characters.</summary>
-    public const int LongestFault = 160;
+    /// <summary>Longest text of what is wrong with a part, in characters.</summary>
+    public const int LongestFault = 80;
 
     /// <summary>Another act comes next.</summary>
     public sealed record Instead(string? Act) : PlanChange;
@@ -85,8 +85,8 @@ public sealed class ChangePlan(
             : refusal;
 
         Func<Repair, Task<Refusal?>>? With() =>
-            change is PlanChange.Another { Slot: { } slot } wish
-                ? held => another.Run(held, slot, wish.Item ?? "", wish.SeenWrong!.Trim(), by, stop)
+            change is PlanChange.Another to
+                ? held => another.Run(held, to.Slot!, to.Item ?? "", to.SeenWrong!.Trim(), by, stop)
                 : null;
     }
 
@@ -125,14 +125,9 @@ public sealed class ChangePlan(
                         limit
                     );
             case PlanChange.Another another:
-                return
-                    string.IsNullOrWhiteSpace(another.SeenWrong)
-                    || another.SeenWrong.Trim().Length > PlanChange.LongestFault
-                    ? new Refusal(
-                        RefusalReason.Invalid,
-                        $"Say what is wrong with it, in at most {PlanChange.LongestFault} characters."
-                    )
-                    : ledger.Another(another.Slot ?? "", $"faulty: {another.SeenWrong.Trim()}", limit);
+                return NoFault(another.SeenWrong) is { } unsaid
+                    ? unsaid
+                    : ledger.Another(another.Slot ?? "", $"faulty: {another.SeenWrong!.Trim()}", limit);
             case PlanChange.Stays:
                 return ledger.Trying is { } trying
                     ? ledger.Correct(new MapCorrection.Stays(trying.Tried.Part, trying.Cover), limit)
@@ -146,6 +141,14 @@ public sealed class ChangePlan(
                 throw new ArgumentOutOfRangeException(nameof(change));
         }
     }
+
+    private static Refusal? NoFault(string? seen) =>
+        seen?.Trim().Length is >= 3 and <= PlanChange.LongestFault
+            ? null
+            : new Refusal(
+                RefusalReason.Invalid,
+                $"Say what is wrong with it, in 3 to {PlanChange.LongestFault} characters."
+            );
 
     private static Refusal? Unusable(string? reason) =>
         string.IsNullOrWhiteSpace(reason) ? new Refusal(RefusalReason.Invalid, "Say what you saw, in a few words.")

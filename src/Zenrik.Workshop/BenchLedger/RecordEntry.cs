@@ -4,6 +4,8 @@ using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Parts;
 using Zenrik.Core.Repairs;
+using Zenrik.Core.Teardown;
+using Zenrik.Workshop.Parts;
 
 namespace Zenrik.Workshop.BenchLedger;
 
@@ -65,8 +67,12 @@ public sealed class RecordEntry(
             out var stored,
             out var refused
         )
-            ? kept.Keep(stored)
+            ? kept.Keep(IsAsBegun(stored) ? stored : (await benches.Run(repairNumber, stop)).Value)
             : refused;
+
+        // With a line more or less, or another item promised, it is read anew: other numbers are expected.
+        bool IsAsBegun(BenchView view) =>
+            with is null && !(entry is Entry.TakenBack && view.Repair.Lines.Exists(l => l.JoinedAtBench));
     }
 
     /// <returns>Null when what this instance remembers is not what is stored; nothing has been changed then.</returns>
@@ -74,6 +80,12 @@ public sealed class RecordEntry(
     {
         // What the ledger refuses is answered from what is stored.
         if (!bench.Ledger.AddNew(entry, await Real(bench, entry, stop)).Try(out var ledger, out _))
+        {
+            return null;
+        }
+
+        // What joined the job leaves it with its line and its promise.
+        if (entry is Entry.TakenBack && ledger.Goals.Count < bench.Ledger.Goals.Count)
         {
             return null;
         }
@@ -188,6 +200,11 @@ public sealed class RecordEntry(
                 return refusal;
             }
 
+            if (entry is Entry.TakenBack)
+            {
+                await TakeOff(repair, bench.Ledger, ledger, stop);
+            }
+
             if (with is not null && await with(repair) is { } refused)
             {
                 return refused;
@@ -201,6 +218,21 @@ public sealed class RecordEntry(
             var row = BenchEntry.Of(bench.Session.Id, bench.Sequence + 1, request, entry, by, clock.GetUtcNow());
             db.BenchEntries.Add(row);
             return bench.After(row, ledger, by);
+        }
+    }
+
+    /// <summary>What joined by lines that are taken back leaves the repair; what was promised to it is free.</summary>
+    private async Task TakeOff(Repair repair, Ledger before, Ledger after, CancellationToken stop)
+    {
+        var gone = before
+            .Goals.Except(after.Goals)
+            .Select(g => (g.Goal as Goal.Replace)?.Assembly.Value)
+            .OfType<string>()
+            .ToHashSet();
+        foreach (var line in repair.Lines.Where(l => l.JoinedAtBench && gone.Contains(l.Assembly)).ToList())
+        {
+            await db.Reservations.Where(r => r.LineId == line.Id).ExecuteDeleteAsync(stop);
+            db.RepairLines.Remove(line);
         }
     }
 }

@@ -191,6 +191,13 @@ public sealed class Repair
     public IReadOnlyList<Goal> Goals =>
         [.. Lines.OrderBy(l => l.Position).Select(l => l.Goal), .. GoalText.Read(AlsoGoals).Value];
 
+    /// <summary>The goals it went to the bench with.</summary>
+    public IReadOnlyList<Goal> GoalsAtStart =>
+        [
+            .. Lines.Where(l => !l.JoinedAtBench).OrderBy(l => l.Position).Select(l => l.Goal),
+            .. GoalText.Read(AlsoGoals).Value,
+        ];
+
     public static string CodeOf(long number) => string.Create(CultureInfo.InvariantCulture, $"R-{number}");
 
     /// <summary>The number in "R-1001" or "r 1001"; null when the text is no repair code.</summary>
@@ -222,6 +229,9 @@ public sealed class RepairLine
 
     /// <summary>What is wrong, one of the assembly's faults: "battery worn".</summary>
     public required string Fault { get; init; }
+
+    /// <summary>True when it was found broken at the bench and joined the job there.</summary>
+    public bool JoinedAtBench { get; init; }
 
     /// <summary>The number the passport gave when the session began.</summary>
     public string? ExpectedOut { get; set; }

@@ -35,6 +35,7 @@ internal sealed class RepairConfiguration : IEntityTypeConfiguration<Repair>
         builder
             .Ignore(r => r.Code)
             .Ignore(r => r.Goals)
+            .Ignore(r => r.GoalsAtStart)
             .Ignore(r => r.What)
             .Ignore(r => r.HasGoals)
             .Ignore(r => r.IsUnderway)

@@ -2498,6 +2498,10 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("item_out_id");
 
+                    b.Property<bool>("JoinedAtBench")
+                        .HasColumnType("boolean")
+                        .HasColumnName("joined_at_bench");
+
                     b.Property<string>("NumberIn")
                         .HasMaxLength(64)
                         .HasColumnType("character varying(64)")

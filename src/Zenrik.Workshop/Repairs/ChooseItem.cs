@@ -54,74 +54,88 @@ public sealed class ChooseItem(WorkshopDb db, PassportOf passports, FitOf fits, 
                 );
             }
 
-            if (!(await db.LockItemFor(line.Id, itemCode, stop)).Try(out var item, out missing))
-            {
-                return missing;
-            }
+            return await Promise(repair, line, itemCode, by, stop);
+        }
+    }
 
-            var code = item.Code;
-            if (ItemLife.MayPromise(item.Place, item.Reservation?.RepairId, repair.Id) is { } refusal)
-            {
-                return refusal with { Message = $"{code}: {refusal.Message}" };
-            }
+    /// <summary>Promises an item to a line, if it fits there; part of the caller's transaction, under the repair's lock.</summary>
+    /// <returns>The item's code.</returns>
+    internal async Task<Outcome<string>> Promise(
+        Repair repair,
+        RepairLine line,
+        string itemCode,
+        Actor by,
+        CancellationToken stop
+    )
+    {
+        var slot = line.Slot;
+        if (!(await db.LockItemFor(line.Id, itemCode, stop)).Try(out var item, out var missing))
+        {
+            return missing;
+        }
 
-            var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
-            var signed = await db.Waivers.Of(repair.Id, stop);
-            if (!(await fits.One(passport, slot, item.Number, signed, stop)).Try(out var answer, out var unanswered))
-            {
-                return unanswered;
-            }
+        var code = item.Code;
+        if (ItemLife.MayPromise(item.Place, item.Reservation?.RepairId, repair.Id) is { } refusal)
+        {
+            return refusal with { Message = $"{code}: {refusal.Message}" };
+        }
 
-            if (answer.Verdict is FitVerdict.DoesNotFit or FitVerdict.NotKnown)
-            {
-                var why = answer.Reasons.First(r => r.Weight is FitWeight.Against or FitWeight.Missing).Text;
-                return new Refusal(
-                    RefusalReason.Conflict,
-                    $"{item.Number.Number} ({item.Number.Name}) {(answer.Verdict == FitVerdict.DoesNotFit ? "does not fit" : "is not known to fit")} the {slot} slot of the {repair.Unit.Model.Name}. {why}"
-                );
-            }
+        var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
+        var signed = await db.Waivers.Of(repair.Id, stop);
+        if (!(await fits.One(passport, slot, item.Number, signed, stop)).Try(out var answer, out var unanswered))
+        {
+            return unanswered;
+        }
 
-            if (item.Reservation is not null)
-            {
-                return code;
-            }
-
-            var before = await db.Reservations.SingleOrDefaultAsync(r => r.LineId == line.Id, stop);
-            if (before is not null)
-            {
-                db.Reservations.Remove(before);
-                // Deleted before the new promise is stored: a line has one.
-                await db.SaveChangesAsync(stop);
-            }
-
-            db.Reservations.Add(
-                new Reservation
-                {
-                    Id = Guid.CreateVersion7(),
-                    RepairId = repair.Id,
-                    LineId = line.Id,
-                    ItemId = item.Id,
-                    Quantity = 1,
-                    At = clock.GetUtcNow(),
-                    ById = by.Id,
-                }
+        if (answer.Verdict is FitVerdict.DoesNotFit or FitVerdict.NotKnown)
+        {
+            var why = answer.Reasons.First(r => r.Weight is FitWeight.Against or FitWeight.Missing).Text;
+            return new Refusal(
+                RefusalReason.Conflict,
+                $"{item.Number.Number} ({item.Number.Name}) {(answer.Verdict == FitVerdict.DoesNotFit ? "does not fit" : "is not known to fit")} the {slot} slot of the {repair.Unit.Model.Name}. {why}"
             );
-            line.ExpectedIn = item.Number.Number;
-            try
-            {
-                await db.SaveChangesAsync(stop);
-            }
-            catch (DbUpdateException e) when (e.Broke("ix_reservations_item_id"))
-            {
-                db.ChangeTracker.Clear();
-                return new Refusal(
-                    RefusalReason.Conflict,
-                    $"{code} has just been promised to another repair. Nothing was changed here; choose another one."
-                );
-            }
+        }
 
+        if (item.Reservation is not null)
+        {
             return code;
         }
+
+        var before = await db.Reservations.SingleOrDefaultAsync(r => r.LineId == line.Id, stop);
+        if (before is not null)
+        {
+            db.Reservations.Remove(before);
+            // Deleted before the new promise is stored: a line has one.
+            await db.SaveChangesAsync(stop);
+        }
+
+        db.Reservations.Add(
+            new Reservation
+            {
+                Id = Guid.CreateVersion7(),
+                RepairId = repair.Id,
+                LineId = line.Id,
+                ItemId = item.Id,
+                Quantity = 1,
+                At = clock.GetUtcNow(),
+                ById = by.Id,
+            }
+        );
+        line.ExpectedIn = item.Number.Number;
+        try
+        {
+            await db.SaveChangesAsync(stop);
+        }
+        catch (DbUpdateException e) when (e.Broke("ix_reservations_item_id"))
+        {
+            db.ChangeTracker.Clear();
+            return new Refusal(
+                RefusalReason.Conflict,
+                $"{code} has just been promised to another repair. Nothing was changed here; choose another one."
+            );
+        }
+
+        return code;
     }
 
     private async Task<bool> NumberAlreadyRead(Repair repair, string slot, CancellationToken stop)

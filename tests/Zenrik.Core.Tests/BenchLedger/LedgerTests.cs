@@ -282,6 +282,68 @@ public sealed class LedgerTests
                 .Select(Act.Check);
     }
 
+    /// <summary>Every assembly of every shipped model, found broken a third, half and two thirds of the way into another's exchange.</summary>
+    [Fact]
+    public void What_is_found_broken_inside_is_exchanged_in_the_same_opening()
+    {
+        var (joined, cheaper) = (0, 0);
+        foreach (var map in Maps.ShippedFiles.Select(f => Maps.Shipped(Path.GetFileName(f).Split('.')[0]).Plain()))
+        {
+            var first = map.Assemblies.First(a => map.Parts.Any(p => p.Id == a.Part));
+            var numbers = map
+                .Parts.Where(p => p.Slot is not null)
+                .Select(p => p.Slot!)
+                .Distinct()
+                .ToDictionary(s => s, _ => New);
+            var old = numbers.ToDictionary(n => n.Key, _ => Old);
+            var plan = TeardownPlanner.Plan(map, [new Goal.Replace(first.Id)]).Value;
+            var start = Ledger.Begin(new Brief(plan, old, numbers));
+            start.Exchange(first.Id, "broken").Refusal!.Message.ShouldContain("Nothing of that name");
+            foreach (var assembly in start.Exchangeable)
+            {
+                foreach (var share in new[] { 0.33, 0.5, 0.67 })
+                {
+                    var ledger = start;
+                    while (ledger.DoneSteps < plan.Steps.Count * share)
+                    {
+                        ledger = ledger.Add(Proper(ledger)).Value;
+                    }
+
+                    var what = $"{assembly.Name} at {share:0.##} of the {first.Name} of the {map.Model.Name}";
+                    var before = Fingerprint(ledger);
+                    var entry = ledger.Exchange(assembly.Id, "broken").Value;
+                    var with = ledger.Add(entry).Value;
+                    Fingerprint(with.Add(new Entry.TakenBack()).Value).ShouldBe(before, what);
+                    while (with.Current is not null)
+                    {
+                        with = with.Add(Proper(with)).Value;
+                    }
+
+                    with.Open.ShouldBeEmpty(what);
+                    with.Numbers.Select(n => (n.Slot, n.Fitted))
+                        .ShouldBe(
+                            new[] { first, assembly }
+                                .Select(a => map.Part(a.Part).Slot!)
+                                .SelectMany(s => new[] { (s, false), (s, true) }),
+                            ignoreOrder: true,
+                            what
+                        );
+                    with.ToMove.ShouldAllBe(m => m.Moved, what);
+                    joined++;
+                    var alone = TeardownPlanner.Plan(map, [new Goal.Replace(assembly.Id)]).Value;
+                    cheaper +=
+                        with.Plan.Steps.Sum(s => s.Seconds)
+                        < plan.Steps.Sum(s => s.Seconds) + alone.Steps.Sum(s => s.Seconds)
+                            ? 1
+                            : 0;
+                }
+            }
+        }
+
+        joined.ShouldBeGreaterThan(100);
+        cheaper.ShouldBe(joined, "one opening is always cheaper than two");
+    }
+
     [Fact]
     public void An_act_for_another_moment_changes_nothing()
     {

@@ -120,6 +120,60 @@ public sealed class BenchChangesTests(TemplateDatabase databases)
     }
 
     [Fact]
+    public async Task What_is_found_broken_joins_with_its_item_and_leaves_when_it_is_taken_back()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        var repair = await book.OnBench(aled, "battery", "battery worn");
+        var bench = await book.Work(aled, repair, until: "lift-out:battery");
+        var possible = await book.Do<ExchangeBesides, IReadOnlyList<Exchangeable>>(e => e.Of(bench));
+        possible.ShouldNotContain(e => e.Assembly.Id.Value == "battery");
+        var part = possible.First(e => e.Assembly.Id.Value == "keyboard");
+        var item = part.Items[0].Code;
+        var battery = await book.Ask(db =>
+            db.Items.Where(i =>
+                    i.BinKind == BinKind.Shelf && i.Number.Kind == ItemKind.Battery && i.Reservation == null
+                )
+                .Select(i => i.Code)
+                .FirstAsync()
+        );
+        (await More(bench, "keyboard", battery)).Refusal!.Message.ShouldContain(
+            "is not known to fit the keyboard slot"
+        );
+        (await More(bench, "moon", item)).Refusal!.Reason.ShouldBe(RefusalReason.NotFound);
+        (await More(bench, "battery", item)).Refusal!.Reason.ShouldBe(RefusalReason.NotFound);
+        (await More(bench, "keyboard", item, "?")).Refusal!.Message.ShouldContain("3 to 80");
+        (await More(bench, "keyboard", item, "bulging")).Refusal!.Message.ShouldContain("set the machine apart");
+        (await Lines()).ShouldBe(1, "nothing was written");
+
+        var joined = (await More(bench, "keyboard", item)).Value;
+        (await Lines()).ShouldBe(2);
+        joined.Ledger.Brief.Fitted.ShouldContainKey(part.Assembly.Id.Value);
+        var undone = (await book.Record(aled, repair, joined.Sequence, new Entry.TakenBack())).Value;
+        (await Lines()).ShouldBe(1);
+        undone.Ledger.Plan.Acts.ShouldBe(bench.Ledger.Plan.Acts);
+        (await book.Ask(db => db.Items.SingleAsync(i => i.Code == item && i.Reservation == null))).ShouldNotBeNull();
+
+        joined = (await More(undone, "keyboard", item)).Value;
+        await book.Work(aled, repair);
+        (await book.Close(aled, repair)).Refusal.ShouldBeNull();
+        var closed = (await book.View(repair)).Repair;
+        closed.Lines.Select(l => l.Assembly).ShouldBe(["battery", "keyboard"]);
+        closed.Lines[1].ItemIn!.Code.ShouldBe(item);
+        closed.Lines[1].Fault.ShouldBe("two keys dead");
+        (await book.Bench(repair)).Ledger.IsFinished.ShouldBeTrue("read again from its lines");
+
+        Task<int> Lines() =>
+            book.Ask(db =>
+                db.RepairLines.CountAsync(l => db.Repairs.Any(r => r.Id == l.RepairId && r.Number == repair))
+            );
+        Task<Outcome<BenchView>> More(BenchView seen, string assembly, string label, string why = "two keys dead") =>
+            book.Do<ExchangeBesides, Outcome<BenchView>>(e =>
+                e.Run(repair, Guid.NewGuid(), seen.Sequence, assembly, label, why, aled)
+            );
+    }
+
+    [Fact]
     public async Task Another_order_is_kept_when_the_program_is_started_anew()
     {
         await using var book = await databases.NewBook();

@@ -14,8 +14,8 @@ public sealed record EntryForm
     public int Step { get; init; }
 
     /// <summary>
-    /// done, counted, differs, number, note, left, moved, named or undo; instead, join, reseat, another, try, stays or brings
-    /// where what remains is planned anew.
+    /// done, counted, differs, number, note, left, moved, named or undo; instead, join, exchange, reseat, another, try, stays
+    /// or brings where what remains is planned anew.
     /// </summary>
     public string? Do { get; init; }
 
@@ -31,7 +31,7 @@ public sealed record EntryForm
 
     public Leaving? How { get; init; }
 
-    /// <summary>The act, goal, joint or part that a change of plan is about.</summary>
+    /// <summary>The act, goal, joint or part that a change of plan is about; an assembly with the label of what goes in behind it.</summary>
     public string? What { get; init; }
 
     /// <summary>What it is tried before, the exchanged part it comes with, or the label of what takes its place.</summary>
@@ -92,6 +92,10 @@ public sealed record EntryForm
             "brings" => new PlanChange.Brings(Other, What),
             _ => null,
         };
+
+    /// <summary>The assembly that is broken too and the label of what goes in; null when the form is about something else.</summary>
+    public (string Assembly, string Item)? ToExchange() =>
+        Do == "exchange" && (What ?? "").Split(' ', 2) is [var assembly, var item] ? (assembly, item) : null;
 
     private NamedThing ToThing(NamedKind kind) =>
         new()

@@ -25,6 +25,7 @@ public sealed class SessionModel(
     CloseRepair closeRepair,
     StopAtBench stopAtBench,
     PromiseAnother another,
+    ExchangeBesides besides,
     NoteOrder noteOrder,
     PlaceAtBench placeAtBench,
     AddPhoto photos,
@@ -85,6 +86,9 @@ public sealed class SessionModel(
     /// <summary>What could be done while the machine is open.</summary>
     public IReadOnlyList<JoinableGoal> Joinable { get; private set; } = [];
 
+    /// <summary>What could be exchanged besides and lies on a shelf.</summary>
+    public IReadOnlyList<Exchangeable> Exchangeable { get; private set; } = [];
+
     /// <summary>Identifies whatever this page will send.</summary>
     public Guid RequestId { get; } = Guid.CreateVersion7();
 
@@ -136,6 +140,7 @@ public sealed class SessionModel(
         Bench = bench;
         using var enough = new CancellationTokenSource(time.Each, clock);
         Joinable = Ledger.Joinable(new SearchLimit(enough.Token, stop));
+        Exchangeable = await besides.Of(bench, stop);
         return Partial("_More", this);
     }
 
@@ -272,6 +277,8 @@ public sealed class SessionModel(
     {
         var by = User.Actor();
         return form.ToChange() is { } change ? changePlan.Run(repair, form.Request, form.Seen, change, by, stop)
+            : form.ToExchange() is var (assembly, item)
+                ? besides.Run(repair, form.Request, form.Seen, assembly, item, form.Text, by, stop)
             : form.ToEntry() is { } entry ? recordEntry.Run(repair, form.Request, form.Seen, entry, by, stop)
             : Task.FromResult<Outcome<BenchView>>(
                 new Refusal(
