@@ -39,7 +39,8 @@ public abstract record PlanChange
 }
 
 /// <summary>
-/// Plans what remains of a session anew: another order, another goal, a joint to seat again, another part for one that proved faulty, a map that is otherwise.
+/// Plans what remains of a session anew: another order, another goal, a joint to seat again, another part for one that
+/// proved faulty, a map that is otherwise.
 /// </summary>
 public sealed class ChangePlan(
     BenchOf benches,

@@ -53,6 +53,7 @@ internal static class UnitSteps
         {
             RepairState.Open or RepairState.Stopped => (UnitState.AtCounter, $"{repair.Code}: at the counter"),
             RepairState.OnBench => (UnitState.OnBench, $"{repair.Code}: on the bench"),
+            _ when repair.End == RepairEnd.SentAway => (UnitState.InUse, $"{repair.Code}: sent away"),
             _ => (UnitState.InUse, $"{repair.Code}: back in use"),
         };
         // Only a bug can ask for a step the rules do not have: a repair's own states are in this order.

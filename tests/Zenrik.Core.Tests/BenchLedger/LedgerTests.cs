@@ -289,7 +289,10 @@ public sealed class LedgerTests
         var (joined, cheaper) = (0, 0);
         foreach (var map in Maps.ShippedFiles.Select(f => Maps.Shipped(Path.GetFileName(f).Split('.')[0]).Plain()))
         {
-            var first = map.Assemblies.First(a => map.Parts.Any(p => p.Id == a.Part));
+            // The one that most has to come out for: much of what is broken too is on the bench then.
+            var first = map
+                .Assemblies.Where(a => map.Parts.Any(p => p.Id == a.Part))
+                .MaxBy(a => TeardownPlanner.Plan(map, [new Goal.Replace(a.Id)]).Value.Steps.Count)!;
             var numbers = map
                 .Parts.Where(p => p.Slot is not null)
                 .Select(p => p.Slot!)
