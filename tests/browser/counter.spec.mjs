@@ -121,7 +121,7 @@ test("what is dangerous stops at once, and a lead releases it", async ({ page, w
   await page.getByLabel("What was done that makes it safe").fill("Battery taken away by the service.");
   await page.getByRole("button", { name: "It is safe to work on" }).click();
   await expect(page.getByText(`${code} is released.`)).toBeVisible();
-  await expect(page.locator("table.notes")).toContainText("made safe");
+  await expect(page.locator("table.notes")).toContainText("Safe to work on");
   // Seen later, while it waits: said on the repair's own page.
   await page.getByText("Something dangerous").click();
   await page.getByRole("button", { name: "Smoke, or it smells of burning" }).click();

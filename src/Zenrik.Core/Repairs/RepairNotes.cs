@@ -17,9 +17,6 @@ public enum RepairNoteKind
 
     /// <summary>It had ended and was taken up again; the text says why.</summary>
     Reopened,
-
-    /// <summary>It was set apart as dangerous, and a lead says what made it safe.</summary>
-    MadeSafe,
 }
 
 /// <summary>What may be added to a repair when.</summary>
@@ -70,10 +67,6 @@ public static class RepairNotes
             (RepairNoteKind.Collected, _) when text.Length < 2 => Invalid("Say who fetched it."),
             (RepairNoteKind.Reopened, _) when text.Length < 3 => Invalid(
                 "Say why it is taken up again, in 3 characters or more."
-            ),
-            (RepairNoteKind.MadeSafe, not RepairState.Stopped) => Conflict($"{code} is not set apart."),
-            (RepairNoteKind.MadeSafe, _) when text.Length < 5 => Invalid(
-                "Say what was done that makes it safe, in 5 characters or more."
             ),
             _ => text,
         };

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core.Batteries;
 using Zenrik.Core.Fleet;
+using Zenrik.Core.Repairs;
 using Zenrik.Core.Stock;
 
 namespace Zenrik.Workshop.Book;
@@ -19,6 +20,19 @@ internal static class BookQueries
     /// <summary>What was tried in the triage of some repairs and not taken back, in its order.</summary>
     public static IQueryable<TriageStepRecord> StepsOf(this WorkshopDb db, IReadOnlyCollection<RepairId> repairs) =>
         db.TriageSteps.Where(s => repairs.Contains(s.RepairId) && s.TakenBackAt == null).OrderBy(s => s.Id);
+
+    /// <summary>
+    /// Repairs whose units are away with a specialist: the last of its unit, and it ended so. What is away for longer than a
+    /// year is not waited for.
+    /// </summary>
+    public static IQueryable<Repair> SentAway(this WorkshopDb db, DateTimeOffset now)
+    {
+        var since = now.AddDays(-366);
+        return db
+            .Repairs.Where(r => r.State == RepairState.Closed && r.End == RepairEnd.SentAway && r.ClosedAt > since)
+            .Where(r => !db.Repairs.Any(later => later.UnitId == r.UnitId && later.Number > r.Number))
+            .Where(r => db.Units.Where(Unit.Serving).Any(u => u.Id == r.UnitId));
+    }
 
     /// <summary>A repair's photographs without what they show, which is sent when it is asked for.</summary>
     public static IQueryable<RepairPhoto> PhotosOf(this WorkshopDb db, RepairId repair) =>

@@ -85,6 +85,9 @@ public sealed class Repair
     /// <summary>What was decided to do with the unit, and why, in a sentence.</summary>
     public string? Decided { get; set; }
 
+    /// <summary>When a lead said that what was dangerous in it is safe; null: nobody did, or had to.</summary>
+    public DateTimeOffset? MadeSafeAt { get; set; }
+
     public DateOnly? PromisedOn { get; set; }
 
     public required DateTimeOffset OpenedAt { get; init; }

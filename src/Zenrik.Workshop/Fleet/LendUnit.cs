@@ -53,6 +53,20 @@ public sealed class LendUnit(WorkshopDb db, TimeProvider clock)
                 return new Refusal(RefusalReason.Conflict, $"{unit.Tag} is out on loan. Take it back first.");
             }
 
+            if (
+                await db.SentAway(now)
+                    .Where(r => r.UnitId == unit.Id)
+                    .Select(r => (long?)r.Number)
+                    .SingleOrDefaultAsync(stop) is
+                { } away
+            )
+            {
+                return new Refusal(
+                    RefusalReason.Conflict,
+                    $"{unit.Tag} was sent away in {Repair.CodeOf(away)}. When it is back, take that repair up again and test it first."
+                );
+            }
+
             Repair? repair = null;
             if (!string.IsNullOrWhiteSpace(repairCode))
             {

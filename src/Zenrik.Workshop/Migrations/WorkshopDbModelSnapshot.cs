@@ -2331,6 +2331,10 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("follows_id");
 
+                    b.Property<DateTimeOffset?>("MadeSafeAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("made_safe_at");
+
                     b.Property<double?>("MinutesPlanned")
                         .HasColumnType("double precision")
                         .HasColumnName("minutes_planned");

@@ -20,6 +20,17 @@ public sealed record ToFetch(
     bool HasLoan
 );
 
+/// <summary>A unit that was sent away and has not come back as far as the book knows: nobody took it up again.</summary>
+public sealed record AwayUnit(
+    string Code,
+    string Tag,
+    string Model,
+    string Site,
+    string? User,
+    DateTimeOffset Since,
+    bool HasLoan
+);
+
 /// <summary>Adds to a repair: what is worth knowing, what its record has wrong, that its user was told, that it was fetched.</summary>
 public sealed class NoteRepair(WorkshopDb db, Post post, TimeProvider clock)
 {
@@ -73,12 +84,9 @@ public sealed class NoteRepair(WorkshopDb db, Post post, TimeProvider clock)
                 .Select(n => n.Kind)
                 .ToListAsync(stop);
             var had = notes[(notes.LastIndexOf(RepairNoteKind.Reopened) + 1)..];
-            if (kind is RepairNoteKind.Reopened or RepairNoteKind.MadeSafe)
+            if (kind == RepairNoteKind.Reopened)
             {
-                return new Refusal(
-                    RefusalReason.Invalid,
-                    "Taking a repair up again, or saying that it is safe, is an act of its own."
-                );
+                return new Refusal(RefusalReason.Invalid, "A repair is taken up again by an act of its own.");
             }
 
             if (!RepairNotes.Read(repair.Code, kind, repair.State, had, text).Try(out var said, out var wrong))
@@ -123,6 +131,23 @@ public sealed class NoteRepair(WorkshopDb db, Post post, TimeProvider clock)
             };
         }
     }
+
+    /// <summary>Units with a specialist, the longest away first.</summary>
+    public async Task<IReadOnlyList<AwayUnit>> Away(CancellationToken stop = default) =>
+        await db.SentAway(clock.GetUtcNow())
+            .AsNoTracking()
+            .OrderBy(r => r.ClosedAt)
+            .Take(Most)
+            .Select(r => new AwayUnit(
+                Repair.CodeOf(r.Number),
+                r.Unit.Tag,
+                r.Unit.Model.Name,
+                r.Unit.Site,
+                r.Unit.UserName,
+                r.ClosedAt!.Value,
+                db.Loans.Any(l => l.RepairId == r.Id && l.BackAt == null)
+            ))
+            .ToListAsync(stop);
 
     private static Letter Ready(Repair repair, string to) =>
         new(

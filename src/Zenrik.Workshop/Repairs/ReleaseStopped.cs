@@ -41,12 +41,13 @@ public sealed class ReleaseStopped(WorkshopDb db, TimeProvider clock)
                 new RepairNote
                 {
                     RepairId = repair.Id,
-                    Kind = RepairNoteKind.MadeSafe,
-                    Text = reason,
+                    Kind = RepairNoteKind.Said,
+                    Text = $"Safe to work on: {reason}",
                     At = clock.GetUtcNow(),
                     ById = by.Id,
                 }
             );
+            repair.MadeSafeAt = clock.GetUtcNow();
             repair.Go(RepairLife.Released(onBench));
             repair.Decided =
                 $"Safe to work on, says {by.Name} on {clock.GetLocalNow().ToString("d MMM yyyy", CultureInfo.InvariantCulture)}: {reason}";

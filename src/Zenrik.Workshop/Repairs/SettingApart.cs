@@ -1,4 +1,3 @@
-using Microsoft.EntityFrameworkCore;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Triage;
@@ -37,8 +36,4 @@ internal static class SettingApart
         await db.Follow(repair, occasion, stop);
         return $"{repair.Code} is set apart: nothing is tested, charged or opened.";
     }
-
-    /// <summary>Whether a lead has said that what was dangerous in it is safe.</summary>
-    public static Task<bool> WasMadeSafe(this WorkshopDb db, Repair repair, CancellationToken stop) =>
-        db.Set<RepairNote>().AnyAsync(n => n.RepairId == repair.Id && n.Kind == RepairNoteKind.MadeSafe, stop);
 }

@@ -81,7 +81,7 @@ public sealed class EndTriage(WorkshopDb db, TriageOf triage, TimeProvider clock
             if (
                 end == TriageStanding.SureEnough
                 && TriageSafety.StopOf(view.Knowledge, found) is { } danger
-                && !await db.WasMadeSafe(repair, stop)
+                && repair.MadeSafeAt is null
             )
             {
                 return await db.SetApart(repair, danger, found.Name, new(by, now), stop);

@@ -5,6 +5,7 @@ using Zenrik.Core.Fleet;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Economics;
+using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Stock;
 
@@ -28,6 +29,39 @@ public sealed class RetireTests(TemplateDatabase databases)
         var best = view.Decision.Best.Option.Name;
         (await book.Do<RecordDecision, Outcome<string>>(r => r.Run(repair, best, bo))).Value.ShouldContain(bo.Name);
         (await book.View(repair)).Repair.Decided!.ShouldContain("a month of use");
+    }
+
+    [Fact]
+    public async Task A_unit_that_was_sent_away_is_waited_for_until_its_repair_is_taken_up_again()
+    {
+        await using var book = await databases.NewBook();
+        var bo = await book.Person("bo");
+        var repair = await book.Ask(db =>
+            db.Repairs.Where(r => r.FaultId == "board-dead").Select(r => r.Number).SingleAsync()
+        );
+        var view = (await book.Do<DecideFor, Outcome<DecisionView>>(d => d.Run(repair))).Value;
+        var (tag, way) = (
+            view.Repair.Unit.Tag,
+            view.Decision.Ways.Single(w => w.Option.Way == Way.SendAway).Option.Name
+        );
+        (await Away()).ShouldNotContain(a => a.Tag == tag);
+        _ = (await book.Do<RecordDecision, Outcome<string>>(r => r.Run(repair, way, bo))).Value;
+        (await Away()).ShouldHaveSingleItem().Code.ShouldBe(Repair.CodeOf(repair));
+        _ = (await book.Do<LendUnit, Outcome<string>>(l => l.Pool(Guid.NewGuid(), tag, true, bo))).Value;
+        (
+            await book.Do<LendUnit, Outcome<string>>(l => l.Out(Guid.NewGuid(), tag, "M. Reed", null, null, bo))
+        ).Refusal!.Message.ShouldContain($"was sent away in {Repair.CodeOf(repair)}");
+
+        _ = (
+            await book.Do<ReopenRepair, Outcome<string>>(r =>
+                r.Run(Guid.NewGuid(), repair, "board exchanged by the maker", bo)
+            )
+        ).Value;
+        (await Away()).ShouldBeEmpty();
+        (await book.Ask(db => db.Units.SingleAsync(u => u.Tag == tag))).State.ShouldBe(UnitState.AtCounter);
+
+        async Task<List<AwayUnit>> Away() =>
+            [.. (await book.Do<NoteRepair, IReadOnlyList<AwayUnit>>(n => n.Away())).Where(a => a.Tag == tag)];
     }
 
     [Fact]

@@ -280,7 +280,7 @@ public sealed class TriageRoadTests(TemplateDatabase databases)
         (await End()).Value.ShouldBe("To act on: battery swollen.");
         view = (await book.View(repair)).Repair;
         view.Notes.ShouldHaveSingleItem()
-            .Text.ShouldBe("battery taken away by the service", "whatever is decided later");
+            .Text.ShouldBe("Safe to work on: battery taken away by the service", "whatever is decided later");
         _ = (await book.Do<ChooseAssembly, Outcome<string>>(c => c.Run(repair, "battery", aled))).Value;
         (await book.View(repair)).Lines.ShouldHaveSingleItem().Line.Fault.ShouldBe("battery swollen");
 

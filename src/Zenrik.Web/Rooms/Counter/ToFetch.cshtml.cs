@@ -6,5 +6,9 @@ public sealed class ToFetchModel(NoteRepair notes) : RoomPage
 {
     public IReadOnlyList<ToFetch> Waiting { get; private set; } = [];
 
-    public async Task OnGet(CancellationToken stop) => Waiting = await notes.Waiting(stop);
+    /// <summary>Units with a specialist.</summary>
+    public IReadOnlyList<AwayUnit> Away { get; private set; } = [];
+
+    public async Task OnGet(CancellationToken stop) =>
+        (Waiting, Away) = (await notes.Waiting(stop), await notes.Away(stop));
 }

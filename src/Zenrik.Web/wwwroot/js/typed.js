@@ -29,7 +29,10 @@ if (last && Date.now() - last.at < FOR_MS && document.querySelector("#notice [ro
     .filter((form) => form.method === "post" && form.action === last.action && same(form))
     .sort((a, b) => alike(b) - alike(a))[0];
   if (again) {
+    // What somebody quicker than this script has typed meanwhile stands.
+    const meanwhile = (field) => field.defaultValue !== undefined && field.value !== field.defaultValue;
     fields(again).forEach((field, i) => {
+      if (meanwhile(field)) return;
       if (field.type === "checkbox" || field.type === "radio") field.checked = last.typed[i].checked;
       else field.value = last.typed[i].value;
     });
