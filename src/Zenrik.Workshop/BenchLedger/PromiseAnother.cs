@@ -97,18 +97,7 @@ public sealed class PromiseAnother(WorkshopDb db, TimeProvider clock)
             await db.SaveChangesAsync(stop);
         }
 
-        db.Reservations.Add(
-            new Reservation
-            {
-                Id = Guid.CreateVersion7(),
-                RepairId = repair.Id,
-                LineId = line.Id,
-                ItemId = other.Id,
-                Quantity = 1,
-                At = now,
-                ById = by.Id,
-            }
-        );
+        db.Promise(line, other, by, now);
         return null;
     }
 }

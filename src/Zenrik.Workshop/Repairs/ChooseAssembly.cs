@@ -31,36 +31,12 @@ public sealed class ChooseAssembly(WorkshopDb db, PassportOf passports, RepairLi
             var fault = repair.FaultId is { } found
                 ? ShippedTriage.Knowledge.Fault(found)?.Name
                 : passport.Fitted?.Assemblies.FirstOrDefault(a => a.Id.Value == assemblyId)?.Faults[0];
-            var made = await lines.Of(
-                passport,
-                repair.Id,
-                [new Complaint(assemblyId, fault ?? "to be exchanged")],
-                stop,
-                freely: true
-            );
-            if (!made.Try(out var more, out refusal))
+            var complaint = new Complaint(assemblyId, fault ?? "to be exchanged");
+            if (!(await lines.OneMore(passport, repair, complaint, false, stop)).Try(out var line, out refusal))
             {
                 return refusal;
             }
 
-            if (repair.Lines.Exists(l => l.Slot == more[0].Slot))
-            {
-                return new Refusal(
-                    RefusalReason.Conflict,
-                    $"{repair.Code} already exchanges what is in the {more[0].Slot} slot."
-                );
-            }
-
-            var line = new RepairLine
-            {
-                Id = more[0].Id,
-                RepairId = repair.Id,
-                Position = repair.Lines.Count == 0 ? 0 : repair.Lines.Max(l => l.Position) + 1,
-                Assembly = more[0].Assembly,
-                AssemblyName = more[0].AssemblyName,
-                Slot = more[0].Slot,
-                Fault = more[0].Fault,
-            };
             db.RepairLines.Add(line);
             return line.AssemblyName;
         }

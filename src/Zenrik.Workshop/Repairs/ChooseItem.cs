@@ -109,18 +109,7 @@ public sealed class ChooseItem(WorkshopDb db, PassportOf passports, FitOf fits, 
             await db.SaveChangesAsync(stop);
         }
 
-        db.Reservations.Add(
-            new Reservation
-            {
-                Id = Guid.CreateVersion7(),
-                RepairId = repair.Id,
-                LineId = line.Id,
-                ItemId = item.Id,
-                Quantity = 1,
-                At = clock.GetUtcNow(),
-                ById = by.Id,
-            }
-        );
+        db.Promise(line, item, by, clock.GetUtcNow());
         line.ExpectedIn = item.Number.Number;
         try
         {

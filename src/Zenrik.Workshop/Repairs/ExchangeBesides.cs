@@ -151,36 +151,12 @@ public sealed class ExchangeBesides(
     {
         var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;
         var complaint = new Complaint(assembly.Value, fault);
-        if (
-            !(await lines.Of(passport, repair.Id, [complaint], stop, freely: true)).Try(
-                out var made,
-                out var unplannable
-            )
-        )
+        if (!(await lines.OneMore(passport, repair, complaint, true, stop)).Try(out var line, out var refusal))
         {
-            return unplannable;
+            return refusal;
         }
 
-        if (repair.Lines.Exists(l => l.Slot == made[0].Slot))
-        {
-            return new Refusal(
-                RefusalReason.Conflict,
-                $"{repair.Code} exchanges what is in the {made[0].Slot} slot already."
-            );
-        }
-
-        var line = new RepairLine
-        {
-            Id = made[0].Id,
-            RepairId = repair.Id,
-            Position = repair.Lines.Count == 0 ? 0 : repair.Lines.Max(l => l.Position) + 1,
-            Assembly = made[0].Assembly,
-            AssemblyName = made[0].AssemblyName,
-            Slot = made[0].Slot,
-            Fault = fault,
-            JoinedAtBench = true,
-            ExpectedOut = passport.Slots.FirstOrDefault(s => s.Slot == made[0].Slot)?.Item?.Number.Number,
-        };
+        line.ExpectedOut = passport.Slots.FirstOrDefault(s => s.Slot == line.Slot)?.Item?.Number.Number;
         db.RepairLines.Add(line);
         await db.SaveChangesAsync(stop);
         return (await choose.Promise(repair, line, item, by, stop)).Refusal;

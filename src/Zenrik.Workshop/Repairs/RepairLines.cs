@@ -11,12 +11,15 @@ public sealed class RepairLines(PlanFor plans)
 {
     /// <summary>One line a complaint, in order.</summary>
     /// <param name="freely">True when the fault is triage's own and need not be one of the assembly's.</param>
+    /// <param name="first">Position of the first.</param>
     internal async Task<Outcome<List<RepairLine>>> Of(
         Passport passport,
         RepairId repair,
         IReadOnlyList<Complaint> complaints,
         CancellationToken stop,
-        bool freely = false
+        bool freely = false,
+        int first = 0,
+        bool atBench = false
     )
     {
         if (complaints.Count == 0)
@@ -59,15 +62,39 @@ public sealed class RepairLines(PlanFor plans)
                 {
                     Id = Guid.CreateVersion7(),
                     RepairId = repair,
-                    Position = lines.Count,
+                    Position = first + lines.Count,
                     Assembly = assembly.Id.Value,
                     AssemblyName = assembly.Name,
                     Slot = map.Part(assembly.Part).Slot!,
                     Fault = complaint.Fault,
+                    JoinedAtBench = atBench,
                 }
             );
         }
 
         return lines;
+    }
+
+    /// <summary>One line more, after those the repair has; refused where what is in its slot is exchanged already.</summary>
+    internal async Task<Outcome<RepairLine>> OneMore(
+        Passport passport,
+        Repair repair,
+        Complaint complaint,
+        bool atBench,
+        CancellationToken stop
+    )
+    {
+        var first = repair.Lines.Count == 0 ? 0 : repair.Lines.Max(l => l.Position) + 1;
+        return !(await Of(passport, repair.Id, [complaint], stop, freely: true, first, atBench)).Try(
+                out var more,
+                out var refusal
+            )
+                ? refusal
+            : repair.Lines.Exists(l => l.Slot == more[0].Slot)
+                ? new Refusal(
+                    RefusalReason.Conflict,
+                    $"{repair.Code} already exchanges what is in the {more[0].Slot} slot."
+                )
+            : more[0];
     }
 }

@@ -233,19 +233,9 @@ public sealed class ReceiveOrder(WorkshopDb db, TimeProvider clock)
             return false;
         }
 
-        db.Reservations.Add(
-            new Reservation
-            {
-                Id = Guid.CreateVersion7(),
-                RepairId = order.RepairId!.Value,
-                LineId = line,
-                ItemId = item.Id,
-                Quantity = 1,
-                At = occasion.At,
-                ById = occasion.By.Id,
-            }
-        );
-        (await db.RepairLines.SingleAsync(l => l.Id == line, stop)).ExpectedIn = number.Number;
+        var waits = await db.RepairLines.SingleAsync(l => l.Id == line, stop);
+        db.Promise(waits, item, occasion.By, occasion.At);
+        waits.ExpectedIn = number.Number;
         await db.SaveChangesAsync(stop);
         return true;
     }

@@ -6,6 +6,21 @@ namespace Zenrik.Workshop.Stock;
 /// <summary>What is promised to a repair, as a whole.</summary>
 internal static class Promises
 {
+    /// <summary>Promises an item to a line of a repair.</summary>
+    public static void Promise(this WorkshopDb db, RepairLine line, Item item, Actor by, DateTimeOffset at) =>
+        db.Reservations.Add(
+            new Reservation
+            {
+                Id = Guid.CreateVersion7(),
+                RepairId = line.RepairId,
+                LineId = line.Id,
+                ItemId = item.Id,
+                Quantity = 1,
+                At = at,
+                ById = by.Id,
+            }
+        );
+
     /// <summary>Makes everything promised to a repair free again; part of the caller's transaction.</summary>
     public static async Task Release(this WorkshopDb db, RepairId repair, CancellationToken stop)
     {
