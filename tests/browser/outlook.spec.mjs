@@ -1,5 +1,9 @@
 import { expect, signIn, test } from "./support/test.mjs";
 
+/** Waits until keys are heard and no better calendar is on its way: it comes in the place of the one shown. */
+const settled = (page) =>
+  page.waitForFunction(() => window.htmx && document.readyState === "complete" && !document.querySelector("#calendar[aria-busy]"));
+
 test("batteries that come due become a campaign and an order", async ({ page, workshop }) => {
   await signIn(page, workshop, "mara");
   await page.goto(`${workshop.url}/outlook?by=1999-01-01&sure=33`);
@@ -63,9 +67,11 @@ test("a donor worth opening becomes a job of the calendar, and is called off aga
   const job = page.locator(".hands li").filter({ hasText: tag });
   await expect(job).toContainText("strip:");
   // It has its place as a repair has: pinned by key, and left to the calendar again.
+  await settled(page);
   await job.getByRole("link", { name: tag }).focus();
   await page.keyboard.press("p");
   await expect(job).toContainText("pinned");
+  await settled(page);
   await job.getByRole("link", { name: tag }).focus();
   await page.keyboard.press("p");
   await expect(page.getByText(`The calendar chooses who does strip ${tag}`)).toBeVisible();
@@ -111,6 +117,7 @@ test("a promise at risk is swapped in on the calendar, and what is pinned is fre
   await expect(risks.locator("a.code").first()).toHaveText(other);
 
   // By key alone: onto the job, and p frees it.
+  await settled(page);
   await page.locator(".hands li", { hasText: late }).getByRole("link", { name: late }).focus();
   await page.keyboard.press("p");
   await expect(page.getByText(`The calendar chooses who does ${late}`)).toBeVisible();

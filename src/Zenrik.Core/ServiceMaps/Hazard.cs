@@ -47,6 +47,15 @@ public static class Hazards
     public static bool IsSwelling(string? fault) =>
         fault is not null && Swelling.Any(w => fault.Contains(w, StringComparison.OrdinalIgnoreCase));
 
+    /// <summary>Whether something is exchanged at the bench for this reason; null when it may be.</summary>
+    public static Refusal? CheckExchange(string? fault) =>
+        IsSwelling(fault)
+            ? new Refusal(
+                RefusalReason.Conflict,
+                "A swollen cell is not exchanged like another part: stop, and set the machine apart."
+            )
+            : null;
+
     private static readonly string[] Swelling = ["swoll", "swell", "bulg", "bloat", "puffed", "puffy"];
 
     /// <summary>The hazard a technician's or user's own words name; null when none does.</summary>

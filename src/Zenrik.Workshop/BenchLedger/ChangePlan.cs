@@ -126,7 +126,7 @@ public sealed class ChangePlan(
                         limit
                     );
             case PlanChange.Another another:
-                return NoFault(another.SeenWrong) is { } unsaid
+                return (NoFault(another.SeenWrong) ?? Hazards.CheckExchange(another.SeenWrong)) is { } unsaid
                     ? unsaid
                     : ledger.Another(another.Slot ?? "", $"faulty: {another.SeenWrong!.Trim()}", limit);
             case PlanChange.Stays:

@@ -87,6 +87,11 @@ public sealed class PromiseAnother(WorkshopDb db, TimeProvider clock)
             return refusal with { Message = $"{other.Code}: {refusal.Message}" };
         }
 
+        if (other.Reservation is not null)
+        {
+            return Promises.AnotherLine(other.Code, repair);
+        }
+
         var now = clock.GetUtcNow();
         if (faulty is not null)
         {

@@ -96,9 +96,9 @@ public sealed class ChooseItem(WorkshopDb db, PassportOf passports, FitOf fits, 
             );
         }
 
-        if (item.Reservation is not null)
+        if (item.Reservation is { } promised)
         {
-            return code;
+            return promised.LineId == line.Id ? code : Promises.AnotherLine(code, repair);
         }
 
         var before = await db.Reservations.SingleOrDefaultAsync(r => r.LineId == line.Id, stop);

@@ -98,17 +98,9 @@ public sealed class ExchangeBesides(
     )
     {
         var said = fault?.Trim() ?? "";
-        if (Complaint.Unusable(said) is { } unusable)
+        if ((Complaint.Unusable(said) ?? Hazards.CheckExchange(said)) is { } unusable)
         {
             return unusable;
-        }
-
-        if (Hazards.IsSwelling(said))
-        {
-            return new Refusal(
-                RefusalReason.Conflict,
-                "A swollen cell is not exchanged like another part: stop, and set the machine apart."
-            );
         }
 
         if (!(await benches.Run(repair, stop)).Try(out var bench, out var missing))

@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
 using Zenrik.Core.Stock;
 
 namespace Zenrik.Workshop.Stock;
@@ -20,6 +21,10 @@ internal static class Promises
                 ById = by.Id,
             }
         );
+
+    /// <summary>Why an item is not promised twice within a repair: it goes into one slot.</summary>
+    public static Refusal AnotherLine(string code, Repair repair) =>
+        new(RefusalReason.Conflict, $"{code} is promised to another line of {repair.Code}. Choose another one.");
 
     /// <summary>Makes everything promised to a repair free again; part of the caller's transaction.</summary>
     public static async Task Release(this WorkshopDb db, RepairId repair, CancellationToken stop)

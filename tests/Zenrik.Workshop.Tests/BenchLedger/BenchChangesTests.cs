@@ -73,6 +73,7 @@ public sealed class BenchChangesTests(TemplateDatabase databases)
 
         (await Another(bench, other, " ")).Refusal!.Message.ShouldContain("Say what is wrong with it");
         (await Another(bench, elsewhere)).Refusal!.Message.ShouldContain("is for a repair of its own");
+        (await Another(bench, other, "it bulges")).Refusal!.Message.ShouldContain("set the machine apart");
         (await Another(bench, faulty)).Refusal!.Message.ShouldContain("is the one that is in");
         (await Another(bench, "IT-99999")).Refusal!.Reason.ShouldBe(RefusalReason.NotFound);
         (await book.Bench(repair)).Sequence.ShouldBe(bench.Sequence, "nothing was written");
@@ -140,6 +141,12 @@ public sealed class BenchChangesTests(TemplateDatabase databases)
         (await More(bench, "keyboard", battery)).Refusal!.Message.ShouldContain(
             "is not known to fit the keyboard slot"
         );
+        var own = await book.Ask(db =>
+            db.Reservations.Where(r => r.Repair.Number == repair && r.ItemId != null)
+                .Select(r => r.Item!.Code)
+                .SingleAsync()
+        );
+        (await More(bench, "keyboard", own)).Refusal.ShouldNotBeNull();
         (await More(bench, "moon", item)).Refusal!.Reason.ShouldBe(RefusalReason.NotFound);
         (await More(bench, "battery", item)).Refusal!.Reason.ShouldBe(RefusalReason.NotFound);
         (await More(bench, "keyboard", item, "?")).Refusal!.Message.ShouldContain("3 to 80");

@@ -88,6 +88,33 @@ public sealed class PurposeTests(TemplateDatabase databases)
     }
 
     [Fact]
+    public async Task One_stick_is_promised_to_one_of_two_slots_that_both_take_it()
+    {
+        await using var book = await databases.NewBook();
+        var aled = await book.Person("aled");
+        var repair = await Opened(
+            book,
+            await book.Idle("sandpiper-14"),
+            new Intake
+            {
+                Purpose = RepairPurpose.Upgrade,
+                Known =
+                [
+                    new Complaint("memory-a", RepairPurposes.ToBeUpgraded),
+                    new Complaint("memory-b", RepairPurposes.ToBeUpgraded),
+                ],
+            }
+        );
+        var item = (await book.View(repair))
+            .Lines.Single(l => l.Line.Slot == "memory-a")
+            .Candidates.First(c => c.MayBeTaken)
+            .Code;
+        (await book.Choose(aled, repair, "memory-a", item)).Value.ShouldBe(item);
+        (await book.Choose(aled, repair, "memory-a", item)).Value.ShouldBe(item, "chosen twice is no fault");
+        (await book.Choose(aled, repair, "memory-b", item)).Refusal!.Message.ShouldContain("another line of");
+    }
+
+    [Fact]
     public async Task A_cleaning_is_planned_worked_and_closed_without_a_part_and_refused_where_nothing_gathers_dust()
     {
         await using var book = await databases.NewBook();
