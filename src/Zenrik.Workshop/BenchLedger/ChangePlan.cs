@@ -1,5 +1,6 @@
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
+using Zenrik.Core.Repairs;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Teardown;
 using Zenrik.Workshop.MapMaking;
@@ -11,9 +12,6 @@ namespace Zenrik.Workshop.BenchLedger;
 public abstract record PlanChange
 {
     private PlanChange() { }
-
-    /// <summary>Longest text of what is wrong with a part, in characters.</summary>
-    public const int LongestFault = 80;
 
     /// <summary>Another act comes next.</summary>
     public sealed record Instead(string? Act) : PlanChange;
@@ -126,7 +124,7 @@ public sealed class ChangePlan(
                         limit
                     );
             case PlanChange.Another another:
-                return (NoFault(another.SeenWrong) ?? Hazards.CheckExchange(another.SeenWrong)) is { } unsaid
+                return (FaultText.Check(another.SeenWrong) ?? Hazards.CheckExchange(another.SeenWrong)) is { } unsaid
                     ? unsaid
                     : ledger.Another(another.Slot ?? "", $"faulty: {another.SeenWrong!.Trim()}", limit);
             case PlanChange.Stays:
@@ -142,14 +140,6 @@ public sealed class ChangePlan(
                 throw new ArgumentOutOfRangeException(nameof(change));
         }
     }
-
-    private static Refusal? NoFault(string? seen) =>
-        seen?.Trim().Length is >= 3 and <= PlanChange.LongestFault
-            ? null
-            : new Refusal(
-                RefusalReason.Invalid,
-                $"Say what is wrong with it, in 3 to {PlanChange.LongestFault} characters."
-            );
 
     private static Refusal? Unusable(string? reason) =>
         string.IsNullOrWhiteSpace(reason) ? new Refusal(RefusalReason.Invalid, "Say what you saw, in a few words.")

@@ -89,7 +89,7 @@ internal sealed class RepairLineConfiguration : IEntityTypeConfiguration<RepairL
         builder.Property(l => l.Assembly).HasMaxLength(40);
         builder.Property(l => l.AssemblyName).HasMaxLength(60);
         builder.Property(l => l.Slot).HasMaxLength(40);
-        builder.Property(l => l.Fault).HasMaxLength(80);
+        builder.Property(l => l.Fault).HasMaxLength(FaultText.Longest);
         foreach (var number in new[] { "ExpectedOut", "ExpectedIn", "NumberOut", "NumberIn" })
         {
             builder.Property(number).HasMaxLength(PartNumber.MaxLength);

@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Fit;
+using Zenrik.Core.Repairs;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Stock;
 using Zenrik.Core.Teardown;
@@ -98,7 +99,7 @@ public sealed class ExchangeBesides(
     )
     {
         var said = fault?.Trim() ?? "";
-        if ((Complaint.Unusable(said) ?? Hazards.CheckExchange(said)) is { } unusable)
+        if ((FaultText.Check(said) ?? Hazards.CheckExchange(said)) is { } unusable)
         {
             return unusable;
         }

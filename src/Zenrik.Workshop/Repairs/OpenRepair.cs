@@ -14,21 +14,7 @@ using Zenrik.Workshop.Stock;
 namespace Zenrik.Workshop.Repairs;
 
 /// <summary>An assembly to exchange and why.</summary>
-public sealed record Complaint(string Assembly, string Fault)
-{
-    public const int ShortestFault = 3;
-
-    public const int LongestFault = 80;
-
-    /// <summary>Why a reason for an exchange is none; null when it is one.</summary>
-    internal static Refusal? Unusable(string fault) =>
-        fault.Trim().Length is >= ShortestFault and <= LongestFault
-            ? null
-            : new Refusal(
-                RefusalReason.Invalid,
-                $"Say why the part is exchanged in {ShortestFault} to {LongestFault} characters."
-            );
-}
+public sealed record Complaint(string Assembly, string Fault);
 
 /// <summary>What was said and seen when a unit was handed over.</summary>
 public sealed record Intake
@@ -232,7 +218,7 @@ public sealed class OpenRepair(WorkshopDb db, PassportOf passports, RepairLines 
                     RefusalReason.Conflict,
                     $"“{forbidden}”: this machine is not worked on as for any exchange. Take it in without the part; it is chosen once the machine has been looked into, cleaned and dried."
                 )
-            : intake.Known.Select(k => Complaint.Unusable(k.Fault)).FirstOrDefault(r => r is not null) is { } unsaid
+            : intake.Known.Select(k => FaultText.Check(k.Fault)).FirstOrDefault(r => r is not null) is { } unsaid
                 ? unsaid
             : intake.Since > today ? Invalid("It cannot have begun after today. Correct the day it began.")
             : null;
