@@ -187,6 +187,7 @@ public static class WorkshopServices
         services.AddScoped<KeptBenches>();
         services.AddScoped<PromiseConsumables>();
         services.AddScoped<PromiseAnother>();
+        services.AddScoped<AwaitAnother>();
         services.AddScoped<ExchangeBesides>();
         services.AddScoped<StartSession>();
         services.AddScoped<RecordOf>();

@@ -214,6 +214,44 @@ test("what is broken too joins, a new part that is faulty itself comes out again
   await expect(page.getByText(`IT-8${number}`).first()).toBeVisible();
 });
 
+test("where no other is there for a new part that is faulty, the session waits until one has come", async ({ page, workshop }) => {
+  await signIn(page, workshop, "bo");
+  await toTheBench(page, workshop, "battery worn");
+  const number = page.url().match(/R-(\d+)/)[1];
+  await workUntil(page, /The charger shows/);
+  const free = `i.bin_kind = 'Shelf' AND NOT EXISTS (SELECT FROM reservations r WHERE r.item_id = i.id)
+    AND i.number_id = (SELECT p.number_id FROM reservations r JOIN items p ON p.id = r.item_id JOIN repairs n ON n.id = r.repair_id WHERE n.number = ${number})`;
+  workshop.sql(`UPDATE items i SET bin_kind = b.kind, bin_id = b.id FROM bins b WHERE b.kind = 'Quarantine' AND ${free}`);
+  await page.reload();
+  await page.locator("#fails summary").click();
+  await page.getByLabel(/the new battery itself is faulty/).fill("it bulges");
+  await page.getByRole("button", { name: "Wait for another" }).click();
+  await expect(page.getByRole("alert")).toContainText("set the machine apart");
+  // What was refused stands there again.
+  await expect(page.getByLabel(/the new battery itself is faulty/)).toHaveValue("it bulges");
+  await page.getByLabel(/the new battery itself is faulty/).fill("stands still at 3 per cent");
+  await page.getByRole("button", { name: "Wait for another" }).click();
+  await expect(page.locator(".awaited")).toContainText("is to be ordered");
+  await page.getByRole("link", { name: "to be ordered" }).click();
+  await expect(page.getByRole("link", { name: `R-${number}` })).toBeVisible();
+
+  workshop.sql(
+    `INSERT INTO items (id, code, number_id, bin_id, bin_kind)
+     SELECT gen_random_uuid(), 'IT-8${number}', i.number_id, b.id, b.kind
+     FROM repairs r JOIN repair_lines l ON l.repair_id = r.id JOIN items i ON i.id = l.faulty_item_id, bins b
+     WHERE r.number = ${number} AND b.code = 'B-07'`,
+  );
+  await page.goto(`${workshop.url}/bench/R-${number}`);
+  await expect(page.locator(".awaited")).toContainText(`IT-8${number}`);
+  await page.keyboard.press("x");
+  await expect(page.getByLabel(/the new battery itself is faulty/)).toHaveValue("stands still at 3 per cent");
+  await page.getByRole("button", { name: "Take it out again, put the other in" }).click();
+  await expect(page.locator(".awaited")).toHaveCount(0);
+  await workUntil(page);
+  await page.getByRole("button", { name: "Close the repair" }).click();
+  await expect(page.getByText(`R-${number} is closed`)).toBeVisible();
+});
+
 test("a machine without a map, its things named, a part exchanged", async ({ page, workshop }) => {
   await signIn(page, workshop, "bo");
   await page.goto(`${workshop.url}/counter/take-in/SK-00441`);

@@ -27,6 +27,9 @@ public sealed record BenchView(
     string? LastBy
 )
 {
+    /// <summary>New parts that proved faulty and for which another is awaited, and whether that has come.</summary>
+    public IReadOnlyList<(string Name, bool HasCome)> Awaited { get; init; } = [];
+
     /// <summary>The session with one line more; this one stays as it is.</summary>
     internal BenchView After(BenchEntry row, Ledger ledger, Actor by)
     {
@@ -103,17 +106,21 @@ public sealed class BenchOf(WorkshopDb db, ServiceMapShelf maps, LearnedTimes ti
                     .Users.Where(u => u.Id == s.Entries.OrderBy(e => e.Sequence).Last().ById)
                     .Select(u => u.Name)
                     .FirstOrDefault(),
+                Awaited = db
+                    .RepairLines.Where(l => l.RepairId == s.RepairId && l.FaultyItemId != null)
+                    .OrderBy(l => l.Position)
+                    .Select(l => new { l.AssemblyName, HasCome = db.Reservations.Any(r => r.LineId == l.Id) })
+                    .ToList(),
             })
             .ToListAsync(stop);
         var views = new Dictionary<RepairId, BenchView>();
         foreach (var s in sessions)
         {
-            views[s.Session.RepairId] = await View(
-                s.Session,
-                repairs.Single(r => r.Id == s.Session.RepairId),
-                s.LastBy,
-                stop
-            );
+            var repair = repairs.Single(r => r.Id == s.Session.RepairId);
+            views[repair.Id] = await View(s.Session, repair, s.LastBy, stop) with
+            {
+                Awaited = s.Awaited.ConvertAll(a => (a.AssemblyName, a.HasCome)),
+            };
         }
 
         return views;

@@ -15,9 +15,14 @@ public sealed class KeptBenches(IMemoryCache cache)
 
     internal BenchView Keep(BenchView view) => cache.Set(Key(view.Repair.Number), view, Kept);
 
-    /// <summary>The numbers a session expects, as one text to compare with what is stored.</summary>
+    /// <summary>The numbers a session expects and what proved faulty, as one text to compare with what is stored.</summary>
     internal static string Expectation(Repair repair) =>
-        string.Join('|', repair.Lines.OrderBy(l => l.Position).Select(l => $"{l.ExpectedOut}>{l.ExpectedIn}"));
+        string.Join(
+            '|',
+            repair
+                .Lines.OrderBy(l => l.Position)
+                .Select(l => $"{l.ExpectedOut}>{l.ExpectedIn}{(l.AwaitsAnother ? "!" : "")}")
+        );
 
     private static (string, long) Key(long repairNumber) => (nameof(KeptBenches), repairNumber);
 }

@@ -7,8 +7,18 @@ using Zenrik.Workshop.Stock;
 namespace Zenrik.Workshop.BenchLedger;
 
 /// <summary>A new part that may prove faulty, and what could take its place.</summary>
-/// <param name="Items">Labels and bins of what is free of its number, in the order of the bins.</param>
-public sealed record MayProveFaulty(string Slot, string Name, IReadOnlyList<(string Code, string Bin)> Items);
+/// <param name="Number">Of the part, and of what takes its place.</param>
+/// <param name="Items">Labels and bins: what has come for it, then what is free, in the order of the bins.</param>
+/// <param name="Seen">What is wrong with it, once it was said and another is awaited; null: it was not.</param>
+/// <param name="Due">When what was ordered in its place is due; null: nothing was.</param>
+public sealed record MayProveFaulty(
+    string Slot,
+    string Name,
+    string Number,
+    IReadOnlyList<(string Code, string Bin)> Items,
+    string? Seen,
+    DateOnly? Due
+);
 
 /// <summary>Where a new part proves faulty at the bench: sets it apart, and promises another of its number in its place.</summary>
 public sealed class PromiseAnother(WorkshopDb db, TimeProvider clock)
@@ -24,21 +34,45 @@ public sealed class PromiseAnother(WorkshopDb db, TimeProvider clock)
         }
 
         var numbers = lines.ConvertAll(l => l.ExpectedIn!);
-        var free = (
-            await db
-                .Items.Where(i => i.BinKind == BinKind.Shelf && i.Reservation == null)
-                .Where(i => numbers.Contains(i.Number.Number))
-                .OrderBy(i => i.Bin!.Code)
-                .ThenBy(i => i.Code)
-                .Select(i => new
-                {
-                    i.Number.Number,
-                    i.Code,
-                    Bin = i.Bin!.Code,
-                })
-                .ToListAsync(stop)
-        ).ToLookup(i => i.Number, i => (i.Code, i.Bin));
-        return [.. lines.Select(l => new MayProveFaulty(l.Slot, l.AssemblyName, [.. free[l.ExpectedIn!]]))];
+        List<Guid> awaiting = [.. lines.Where(l => l.AwaitsAnother).Select(l => l.Id)];
+        var items = await db
+            .Items.Where(i => numbers.Contains(i.Number.Number))
+            .Where(i =>
+                (i.BinKind == BinKind.Shelf && i.Reservation == null) || awaiting.Contains(i.Reservation!.LineId!.Value)
+            )
+            .OrderBy(i => i.Bin!.Code)
+            .ThenBy(i => i.Code)
+            .Select(i => new
+            {
+                i.Number.Number,
+                i.Code,
+                Bin = i.Bin!.Code,
+                For = i.Reservation!.LineId,
+            })
+            .ToListAsync(stop);
+        var due =
+            awaiting.Count == 0
+                ? []
+                : await db
+                    .PartOrders.Where(o => o.State == OrderState.Ordered && awaiting.Contains(o.LineId!.Value))
+                    .GroupBy(o => o.LineId!.Value)
+                    .ToDictionaryAsync(g => g.Key, g => (DateOnly?)g.Min(o => o.Expected), stop);
+        return
+        [
+            .. lines.Select(l => new MayProveFaulty(
+                l.Slot,
+                l.AssemblyName,
+                l.ExpectedIn!,
+                [
+                    .. items
+                        .Where(i => i.Number == l.ExpectedIn && (i.For is null || i.For == l.Id))
+                        .OrderBy(i => i.For is null)
+                        .Select(i => (i.Code, i.Bin)),
+                ],
+                l.FaultySeen,
+                due.GetValueOrDefault(l.Id)
+            )),
+        ];
     }
 
     /// <summary>Part of the caller's transaction, under the repair's lock.</summary>
@@ -66,17 +100,16 @@ public sealed class PromiseAnother(WorkshopDb db, TimeProvider clock)
 
         if (other.Number.Number != line.ExpectedIn)
         {
-            return new Refusal(
-                RefusalReason.Conflict,
-                $"{other.Code} is a {other.Number.Number}; in goes another {line.ExpectedIn}. One of another number is for a repair of its own."
-            );
+            return Promises.AnotherNumber(other, line);
         }
 
-        var faulty = await db
+        var promised = await db
             .Items.Include(i => i.Bin)
             .Include(i => i.Number)
             .Include(i => i.Reservation!.Repair)
-            .SingleOrDefaultAsync(i => i.Reservation!.LineId == line.Id, stop);
+            .Where(i => i.Reservation!.LineId == line.Id || i.Id == line.FaultyItemId)
+            .ToListAsync(stop);
+        var faulty = promised.Find(i => line.FaultyItemId is null || i.Id == line.FaultyItemId);
         if (other.Id == faulty?.Id)
         {
             return new Refusal(RefusalReason.Conflict, $"{other.Code} is the one that is in. Choose another.");
@@ -87,7 +120,7 @@ public sealed class PromiseAnother(WorkshopDb db, TimeProvider clock)
             return refusal with { Message = $"{other.Code}: {refusal.Message}" };
         }
 
-        if (other.Reservation is not null)
+        if (other.Reservation is { } already && already.LineId != line.Id)
         {
             return Promises.AnotherLine(other.Code, repair);
         }
@@ -98,11 +131,17 @@ public sealed class PromiseAnother(WorkshopDb db, TimeProvider clock)
             // With the repair on it: it was tried there, and counts in how its number does.
             var occasion = new Occasion(by, now, repair.Id, $"faulty when fitted: {seen}");
             _ = db.Put(faulty, await db.TheBin(BinKind.Quarantine, stop), MovementReason.SetApart, occasion);
-            // Gone before the new promise is stored: a line has one.
-            await db.SaveChangesAsync(stop);
         }
 
-        db.Promise(line, other, by, now);
+        (line.FaultyItemId, line.FaultySeen) = (null, null);
+        if (other.Reservation is null)
+        {
+            // What was awaited and is not taken after all is free; gone before the new promise is stored: a line has one.
+            db.Reservations.RemoveRange(promised.Select(i => i.Reservation).OfType<Reservation>());
+            await db.SaveChangesAsync(stop);
+            db.Promise(line, other, by, now);
+        }
+
         return null;
     }
 }

@@ -84,8 +84,11 @@ public sealed class RecordEntry(
             return null;
         }
 
-        // What joined the job leaves it with its line and its promise.
-        if (entry is Entry.TakenBack && ledger.Goals.Count < bench.Ledger.Goals.Count)
+        // What joined the job leaves it with its line and its promise; what proved faulty stays in.
+        if (
+            entry is Entry.TakenBack
+            && (ledger.Goals.Count < bench.Ledger.Goals.Count || Awaited(bench.Repair, ledger) is not null)
+        )
         {
             return null;
         }
@@ -109,7 +112,9 @@ public sealed class RecordEntry(
                     AND {row.Sequence} = 1 + coalesce(
                         (SELECT max(e.sequence) FROM bench_entries e WHERE e.session_id = {row.SessionId}), 0)
                     AND {expected} = coalesce((
-                        SELECT string_agg(concat(l.expected_out, '>', l.expected_in), '|' ORDER BY l.position)
+                        SELECT string_agg(
+                            concat(l.expected_out, '>', l.expected_in, CASE WHEN l.faulty_item_id IS NOT NULL THEN '!' END),
+                            '|' ORDER BY l.position)
                         FROM repair_lines l WHERE l.repair_id = r.id), '')
                 FOR SHARE OF r
                 """,
@@ -202,6 +207,11 @@ public sealed class RecordEntry(
 
             if (entry is Entry.TakenBack)
             {
+                if (Awaited(repair, ledger) is { } stays)
+                {
+                    return stays;
+                }
+
                 await TakeOff(repair, bench.Ledger, ledger, stop);
             }
 
@@ -219,6 +229,18 @@ public sealed class RecordEntry(
             db.BenchEntries.Add(row);
             return bench.After(row, ledger, by);
         }
+    }
+
+    /// <summary>Why a line is not taken back by which a part went in that proved faulty: its own comes out by another's going in.</summary>
+    private static Refusal? Awaited(Repair repair, Ledger after)
+    {
+        var inside = after.MayBeFaulty.Select(a => after.Plan.Map.Part(a.Part).Slot).ToHashSet();
+        return repair.Lines.Find(l => l.AwaitsAnother && !inside.Contains(l.Slot)) is { } line
+            ? new Refusal(
+                RefusalReason.Conflict,
+                $"The new {line.AssemblyName} is faulty and another is awaited; that it went in is not taken back any more."
+            )
+            : null;
     }
 
     /// <summary>What joined by lines that are taken back leaves the repair; what was promised to it is free.</summary>

@@ -108,7 +108,10 @@ internal static class Locks
         return await db.FindItem(code, stop);
     }
 
-    /// <summary>The item behind a label, and the one that is promised to a line now: whoever hands out either comes before or after.</summary>
+    /// <summary>
+    /// The item behind a label, the one that is promised to a line now and the one that proved faulty in it: whoever moves one of
+    /// them comes before or after.
+    /// </summary>
     public static async Task<Outcome<Item>> LockItemFor(
         this WorkshopDb db,
         Guid line,
@@ -119,7 +122,10 @@ internal static class Locks
         var code = LabelCode.Of(label);
         await db.Hold(
             $"""
-            SELECT 1 FROM items i WHERE i.code = {code} OR i.id = (SELECT r.item_id FROM reservations r WHERE r.line_id = {line})
+            SELECT 1 FROM items i
+            WHERE i.code = {code}
+               OR i.id IN (SELECT r.item_id FROM reservations r WHERE r.line_id = {line}
+                           UNION ALL SELECT l.faulty_item_id FROM repair_lines l WHERE l.id = {line})
             ORDER BY i.code FOR UPDATE
             """,
             stop
@@ -127,10 +133,15 @@ internal static class Locks
         return await db.FindItem(code, stop);
     }
 
-    /// <summary>What is promised to a line of a repair.</summary>
+    /// <summary>What is promised to a line of a repair, and what proved faulty in it.</summary>
     public static Task LockPromised(this WorkshopDb db, Guid line, CancellationToken stop) =>
         db.Hold(
-            $"SELECT 1 FROM items i JOIN reservations r ON r.item_id = i.id WHERE r.line_id = {line} FOR UPDATE OF i",
+            $"""
+            SELECT 1 FROM items i
+            WHERE i.id IN (SELECT r.item_id FROM reservations r WHERE r.line_id = {line}
+                           UNION ALL SELECT l.faulty_item_id FROM repair_lines l WHERE l.id = {line})
+            ORDER BY i.code FOR UPDATE
+            """,
             stop
         );
 

@@ -259,6 +259,20 @@ public sealed class RepairLine
 
     public Item? ItemIn { get; set; }
 
+    /// <summary>
+    /// What went in and proved faulty while another is awaited: on the bench in the book, in the machine until the other goes
+    /// in. Null: nothing did.
+    /// </summary>
+    public ItemId? FaultyItemId { get; set; }
+
+    /// <summary>What was seen of it.</summary>
+    public string? FaultySeen { get; set; }
+
+    public bool AwaitsAnother => FaultyItemId is not null;
+
+    /// <summary>Whether a number may go in, as far as the session has gone: where another is awaited, the same alone.</summary>
+    public bool MayBe(string number) => !AwaitsAnother || number == ExpectedIn;
+
     /// <summary>The fault; of an upgrade, which would say nothing alone, with what is upgraded.</summary>
     public string What => Fault == RepairPurposes.ToBeUpgraded ? $"{AssemblyName} {Fault}" : Fault;
 

@@ -95,7 +95,9 @@ internal sealed class RepairLineConfiguration : IEntityTypeConfiguration<RepairL
             builder.Property(number).HasMaxLength(PartNumber.MaxLength);
         }
 
-        builder.Ignore(l => l.Goal).Ignore(l => l.What).Ignore(l => l.IsTooSmall);
+        builder.Property(l => l.FaultySeen).HasMaxLength(FaultText.Longest);
+        builder.Ignore(l => l.Goal).Ignore(l => l.What).Ignore(l => l.IsTooSmall).Ignore(l => l.AwaitsAnother);
+        builder.HasOne<Item>().WithMany().HasForeignKey(l => l.FaultyItemId).OnDelete(DeleteBehavior.Restrict);
         builder.HasIndex(l => new { l.RepairId, l.Slot }).IsUnique();
         builder.HasOne(l => l.ItemOut).WithMany().HasForeignKey(l => l.ItemOutId).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne(l => l.ItemIn).WithMany().HasForeignKey(l => l.ItemInId).OnDelete(DeleteBehavior.Restrict);

@@ -2494,6 +2494,15 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("character varying(80)")
                         .HasColumnName("fault");
 
+                    b.Property<Guid?>("FaultyItemId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("faulty_item_id");
+
+                    b.Property<string>("FaultySeen")
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("faulty_seen");
+
                     b.Property<Guid?>("ItemInId")
                         .HasColumnType("uuid")
                         .HasColumnName("item_in_id");
@@ -2536,6 +2545,9 @@ namespace Zenrik.Workshop.Migrations
 
                     b.HasKey("Id")
                         .HasName("pk_repair_lines");
+
+                    b.HasIndex("FaultyItemId")
+                        .HasDatabaseName("ix_repair_lines_faulty_item_id");
 
                     b.HasIndex("ItemInId")
                         .HasDatabaseName("ix_repair_lines_item_in_id");
@@ -4294,6 +4306,12 @@ namespace Zenrik.Workshop.Migrations
 
             modelBuilder.Entity("Zenrik.Workshop.Book.RepairLine", b =>
                 {
+                    b.HasOne("Zenrik.Workshop.Book.Item", null)
+                        .WithMany()
+                        .HasForeignKey("FaultyItemId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_repair_lines_items_faulty_item_id");
+
                     b.HasOne("Zenrik.Workshop.Book.Item", "ItemIn")
                         .WithMany()
                         .HasForeignKey("ItemInId")

@@ -46,7 +46,11 @@ public sealed class ChooseItem(WorkshopDb db, PassportOf passports, FitOf fits, 
                 );
             }
 
-            if (repair.State == RepairState.OnBench && await NumberAlreadyRead(repair, slot, stop))
+            if (
+                repair.State == RepairState.OnBench
+                && !line.AwaitsAnother
+                && await NumberAlreadyRead(repair, slot, stop)
+            )
             {
                 return new Refusal(
                     RefusalReason.Conflict,
@@ -78,6 +82,11 @@ public sealed class ChooseItem(WorkshopDb db, PassportOf passports, FitOf fits, 
         if (ItemLife.MayPromise(item.Place, item.Reservation?.RepairId, repair.Id) is { } refusal)
         {
             return refusal with { Message = $"{code}: {refusal.Message}" };
+        }
+
+        if (!line.MayBe(item.Number.Number))
+        {
+            return Promises.AnotherNumber(item, line);
         }
 
         var passport = (await passports.Run(repair.Unit.Tag, stop)).Value;

@@ -104,9 +104,13 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, ServiceMapShelf 
     {
         var quarantine = await db.Bins.FirstAsync(b => b.Kind == BinKind.Quarantine, stop);
         await db.LockPromised(line.Id, stop);
-        var incoming = await db
+        var promise = await db
             .Reservations.Include(r => r.Item!.Bin)
             .SingleOrDefaultAsync(r => r.LineId == line.Id, stop);
+        // Where another was awaited that did not go in, the faulty one is in the machine.
+        var incoming = line.AwaitsAnother
+            ? await db.Items.Include(i => i.Bin).SingleAsync(i => i.Id == line.FaultyItemId, stop)
+            : promise?.Item;
         if (incoming is null)
         {
             return new Refusal(
@@ -131,10 +135,21 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, ServiceMapShelf 
             await db.SaveChangesAsync(stop);
         }
 
-        db.Movements.Add(incoming.Item!.MoveTo(repair.UnitId, line.Slot, MovementReason.Fitted, occasion));
-        db.Reservations.Remove(incoming);
+        db.Movements.Add(
+            incoming.MoveTo(
+                repair.UnitId,
+                line.Slot,
+                MovementReason.Fitted,
+                line.AwaitsAnother ? occasion with { Note = $"faulty when fitted: {line.FaultySeen}" } : occasion
+            )
+        );
+        if (promise is not null)
+        {
+            db.Reservations.Remove(promise);
+        }
+
         line.ItemOutId = outgoing?.Id;
-        line.ItemInId = incoming.Item.Id;
+        line.ItemInId = incoming.Id;
         line.NumberOut = removed?.Number.Text;
         line.NumberIn = fitted.Number.Text;
         line.Surprise = removed?.Likeness == Likeness.Different;

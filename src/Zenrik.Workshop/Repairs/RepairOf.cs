@@ -234,7 +234,7 @@ public sealed class RepairOf(
         [
             .. repair.Lines.Select(line =>
             {
-                var numbers = judged[line.Slot];
+                IReadOnlyList<JudgedNumber> numbers = [.. judged[line.Slot].Where(n => line.MayBe(n.Number.Number))];
                 var candidates = Candidates(numbers, shelf);
                 return new LineView(
                     line,

@@ -42,7 +42,10 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
                 return missing;
             }
 
-            if (view.Repair.Repair.State != RepairState.Open)
+            if (
+                view.Repair.Repair.State != RepairState.Open
+                && !(view.Repair.Repair.State == RepairState.OnBench && view.Line.Line.AwaitsAnother)
+            )
             {
                 return new Refusal(
                     RefusalReason.Conflict,

@@ -226,14 +226,14 @@ public sealed class ReceiveOrder(WorkshopDb db, TimeProvider clock)
     )
     {
         if (
-            order is not { LineId: { } line, Repair.State: RepairState.Open }
-            || await db.Reservations.AnyAsync(r => r.LineId == line, stop)
+            order.LineId is not { } line
+            || await WantedLines.WithoutPart(db).SingleOrDefaultAsync(l => l.Id == line, stop) is not { } waits
+            || !waits.MayBe(number.Number)
         )
         {
             return false;
         }
 
-        var waits = await db.RepairLines.SingleAsync(l => l.Id == line, stop);
         db.Promise(waits, item, occasion.By, occasion.At);
         waits.ExpectedIn = number.Number;
         await db.SaveChangesAsync(stop);

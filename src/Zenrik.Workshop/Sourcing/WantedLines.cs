@@ -45,13 +45,18 @@ public sealed class WantedLines(WorkshopDb db, OffersFor offers, FitOf fits, Tim
     /// <summary>Lines looked at; the oldest repairs come first.</summary>
     private const int Most = 200;
 
-    /// <summary>Lines of open repairs for which no part is promised or ordered.</summary>
-    internal static IQueryable<RepairLine> Waiting(WorkshopDb db) =>
+    /// <summary>Lines for which no part is promised: of open repairs, and at the bench where a new part proved faulty.</summary>
+    internal static IQueryable<RepairLine> WithoutPart(WorkshopDb db) =>
         db.RepairLines.Where(l =>
-            db.Repairs.Any(r => r.Id == l.RepairId && r.State == RepairState.Open)
-            && !db.Reservations.Any(r => r.LineId == l.Id)
-            && !db.PartOrders.Any(o => o.LineId == l.Id && o.State == OrderState.Ordered)
+            db.Repairs.Any(r =>
+                r.Id == l.RepairId
+                && (r.State == RepairState.Open || (r.State == RepairState.OnBench && l.FaultyItemId != null))
+            ) && !db.Reservations.Any(r => r.LineId == l.Id)
         );
+
+    /// <summary>Those for which nothing is ordered either.</summary>
+    internal static IQueryable<RepairLine> Waiting(WorkshopDb db) =>
+        WithoutPart(db).Where(l => !db.PartOrders.Any(o => o.LineId == l.Id && o.State == OrderState.Ordered));
 
     /// <summary>What waiting repairs need, the oldest first; what of it lies free on a shelf is only counted.</summary>
     public async Task<(IReadOnlyList<Wanted> Lines, int AtHand)> OfRepairs(CancellationToken stop = default)
@@ -90,6 +95,7 @@ public sealed class WantedLines(WorkshopDb db, OffersFor offers, FitOf fits, Tim
             .SelectMany(l =>
                 fitting
                     .Where(n => n.Fits.Exists(f => f.ModelCode == l.ModelCode && f.Slot == l.Line.Slot))
+                    .Where(n => l.Line.MayBe(n.Number))
                     .Select(n => (Line: l, Number: n))
             )
             .ToList();

@@ -1,6 +1,7 @@
 using System.Runtime.CompilerServices;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Core.Repairs;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Parts;
@@ -147,6 +148,21 @@ public sealed class MoveItem(WorkshopDb db, TimeProvider clock)
             stop
         );
 
+    /// <summary>The repair at whose bench an item proved faulty that is still in the machine; null: none.</summary>
+    private async Task<string?> FaultyIn(Item item, CancellationToken stop)
+    {
+        var number = await db
+            .RepairLines.Where(l => l.FaultyItemId == item.Id)
+            .Join(
+                db.Repairs.Where(r => r.State == RepairState.OnBench || r.State == RepairState.Stopped),
+                l => l.RepairId,
+                r => r.Id,
+                (_, r) => r.Number
+            )
+            .ToListAsync(stop);
+        return number is [var repair] ? Repair.CodeOf(repair) : null;
+    }
+
     private Task<string?> CameFrom(ItemId item, CancellationToken stop) =>
         db
             .Movements.Where(m => m.ItemId == item && m.Reason == MovementReason.Issued)
@@ -186,9 +202,12 @@ public sealed class MoveItem(WorkshopDb db, TimeProvider clock)
             label ?? "",
             now,
             async () =>
-                (await db.LockItem(label, stop)).Try(out var item, out var missing)
-                    ? await move(item, new Occasion(by, now, Note: note))
-                    : missing,
+                !(await db.LockItem(label, stop)).Try(out var item, out var missing) ? missing
+                : await FaultyIn(item, stop) is { } repair
+                    ? Refuse(
+                        $"{item.Code} proved faulty in {repair} and is in its machine until another goes in. It is set apart then."
+                    )
+                : await move(item, new Occasion(by, now, Note: note)),
             stop,
             act
         );

@@ -26,6 +26,13 @@ internal static class Promises
     public static Refusal AnotherLine(string code, Repair repair) =>
         new(RefusalReason.Conflict, $"{code} is promised to another line of {repair.Code}. Choose another one.");
 
+    /// <summary>Why an item does not take a faulty one's place: the session has read the other's number.</summary>
+    public static Refusal AnotherNumber(Item item, RepairLine line) =>
+        new(
+            RefusalReason.Conflict,
+            $"{item.Code} is a {item.Number.Number}; in goes another {line.ExpectedIn}. One of another number is for a repair of its own."
+        );
+
     /// <summary>Makes everything promised to a repair free again; part of the caller's transaction.</summary>
     public static async Task Release(this WorkshopDb db, RepairId repair, CancellationToken stop)
     {

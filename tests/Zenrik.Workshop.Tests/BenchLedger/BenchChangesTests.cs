@@ -10,6 +10,9 @@ using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.ServiceMaps;
+using Zenrik.Workshop.Sourcing;
+using Zenrik.Workshop.Stock;
+using Zenrik.Workshop.Tests.Stock;
 
 namespace Zenrik.Workshop.Tests.BenchLedger;
 
@@ -118,6 +121,109 @@ public sealed class BenchChangesTests(TemplateDatabase databases)
             book.Do<ChangePlan, Outcome<BenchView>>(c =>
                 c.Run(repair, id ?? Guid.NewGuid(), seen.Sequence, new PlanChange.Another("battery", item, what), aled)
             );
+    }
+
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public async Task Where_no_other_of_a_faulty_part_is_there_the_session_waits_for_one_that_is_ordered(bool comes)
+    {
+        await using var book = await databases.NewBook();
+        var (aled, odd) = (await book.Person("aled"), await book.Person("odd"));
+        var repair = await book.OnBench(aled, "battery", "battery worn");
+        var bench = await book.Work(aled, repair, until: "check:charge");
+        foreach (var (free, _) in (await Part(bench)).Items)
+        {
+            _ = await book.Do<MoveItem, Outcome<string>>(m =>
+                m.SetApart(Guid.NewGuid(), free, "dropped on the floor", odd)
+            );
+        }
+
+        var line = bench.Repair.Lines.Single();
+        var faulty = await book.Ask(db =>
+            db.Reservations.Where(r => r.LineId == line.Id).Select(r => r.Item!.Code).SingleAsync()
+        );
+        (await Wait(" ")).Refusal!.Message.ShouldContain("Say what is wrong with it");
+        (await Wait("it bulges")).Refusal!.Message.ShouldContain("set the machine apart");
+        (await Wait("no charge", "fan")).Refusal!.Message.ShouldContain("No new part was put in there");
+        (await book.Ask(db => db.RepairLines.SingleAsync(l => l.Id == line.Id))).AwaitsAnother.ShouldBeFalse();
+        var request = Guid.NewGuid();
+        (await Wait("no charge", id: request)).Value.ShouldContain("is awaited");
+        (await Wait("no charge", id: request)).Value.ShouldContain("is awaited", customMessage: "sent twice");
+        (await Wait("no charge")).Refusal!.Message.ShouldContain("awaited already");
+
+        // What is in stays in, in the book as in the machine.
+        (
+            await book.Do<MoveItem, Outcome<string>>(m => m.Return(Guid.NewGuid(), faulty, null, odd))
+        ).Refusal!.Message.ShouldContain("proved faulty in");
+        var taken = await book.Record(aled, repair, bench.Sequence, new Entry.TakenBack());
+        while (taken.Try(out var before, out _))
+        {
+            taken = await book.Record(aled, repair, before.Sequence, new Entry.TakenBack());
+        }
+
+        taken.Refusal!.Message.ShouldContain("is not taken back any more");
+        bench = await book.Work(aled, repair, until: "check:charge");
+        bench.Awaited.ShouldBe([("battery", false)]);
+        var wanted = (await book.Do<WantedLines, (IReadOnlyList<Wanted> Lines, int)>(w => w.OfRepairs())).Lines;
+        wanted.Single(w => w.Line == line.Id).Numbers.ShouldHaveSingleItem().Number.ShouldBe(line.ExpectedIn);
+        var order = await StoresTests.Ordered(book, odd, 1, line);
+
+        if (comes)
+        {
+            (await Receive()).ShouldContain($"promised to {Repair.CodeOf(repair)}");
+            bench = await book.Bench(repair);
+            bench.Awaited.ShouldBe([("battery", true)]);
+            var part = await Part(bench);
+            (part.Seen, part.Items.Count).ShouldBe(("no charge", 1));
+            _ = (
+                await book.Do<ChangePlan, Outcome<BenchView>>(c =>
+                    c.Run(
+                        repair,
+                        Guid.NewGuid(),
+                        bench.Sequence,
+                        new PlanChange.Another("battery", part.Items[0].Code, part.Seen),
+                        aled
+                    )
+                )
+            ).Value;
+            await book.Work(aled, repair);
+            (await book.Close(aled, repair)).Refusal.ShouldBeNull();
+            (await Where(part.Items[0].Code)).ShouldBe((null, Job.Unit));
+            (await Where(faulty)).ShouldBe((BinKind.Quarantine, null));
+        }
+        else
+        {
+            var step = bench.Ledger.Current!.Number;
+            var left = new Entry.Left(step, Leaving.StopGap, "faulty battery, another is awaited");
+            (await book.Record(aled, repair, bench.Sequence, left)).Refusal.ShouldBeNull();
+            await book.Work(aled, repair);
+            (await book.Close(aled, repair)).Refusal.ShouldBeNull();
+            (await Where(faulty)).ShouldBe((null, Job.Unit));
+            (await Receive()).ShouldNotContain("promised to");
+        }
+
+        await StoresTests.Proved(book);
+
+        async Task<MayProveFaulty> Part(BenchView seen) =>
+            (await book.Do<PromiseAnother, IReadOnlyList<MayProveFaulty>>(p => p.Of(seen))).Single();
+
+        Task<Outcome<string>> Wait(string seen, string slot = "battery", Guid? id = null) =>
+            book.Do<AwaitAnother, Outcome<string>>(a => a.Run(id ?? Guid.NewGuid(), repair, slot, seen, aled));
+
+        async Task<string> Receive() =>
+            (
+                await book.Do<ReceiveOrder, Outcome<string>>(r =>
+                    r.Run(Guid.NewGuid(), order, new Delivery(line.ExpectedIn), odd)
+                )
+            ).Value;
+
+        Task<(BinKind?, string?)> Where(string code) =>
+            book.Ask(async db =>
+            {
+                var item = await db.Items.Include(i => i.Unit).SingleAsync(i => i.Code == code);
+                return (item.BinKind, item.Unit?.Tag);
+            });
     }
 
     [Fact]

@@ -17,7 +17,7 @@ public sealed class StoresTests(TemplateDatabase databases)
 
     private static Guid New() => Guid.NewGuid();
 
-    private static async Task Proved(Book book) =>
+    internal static async Task Proved(Book book) =>
         (await book.Do<ProveStock, (long, long)>(p => p.Whole())).ShouldBe((0, 0));
 
     private static Task<List<string>> Free(Book book, string number) =>
@@ -253,14 +253,17 @@ public sealed class StoresTests(TemplateDatabase databases)
             );
     }
 
-    internal static async Task<Guid> Ordered(Book book, Actor by, int quantity)
+    /// <param name="line">Of a repair; null: for the shelf.</param>
+    internal static async Task<Guid> Ordered(Book book, Actor by, int quantity, RepairLine? line = null)
     {
         var order = new PartOrder
         {
             Id = New(),
             RequestId = New(),
             SupplierId = await book.Ask(db => db.Suppliers.OrderBy(s => s.Name).Select(s => s.Id).FirstAsync()),
-            Number = Battery,
+            Number = line?.ExpectedIn ?? Battery,
+            RepairId = line?.RepairId,
+            LineId = line?.Id,
             Grade = Core.Sourcing.PartGrade.Brand,
             Quantity = quantity,
             Freight = "ground",

@@ -25,6 +25,7 @@ public sealed class SessionModel(
     CloseRepair closeRepair,
     StopAtBench stopAtBench,
     PromiseAnother another,
+    AwaitAnother awaitAnother,
     ExchangeBesides besides,
     NoteOrder noteOrder,
     PlaceAtBench placeAtBench,
@@ -230,6 +231,21 @@ public sealed class SessionModel(
         Repair.NumberOf(code) is not { } repair ? NotFound()
         : (await stopAtBench.Run(repair, what, User.Actor(), stop)).Try(out var stopped, out var refusal)
             ? Did(stopped, "/Counter/Repair", new { code })
+        : Refused(refusal, Here, new { code });
+
+    public async Task<IActionResult> OnPostAwait(
+        string code,
+        Guid request,
+        string? slot,
+        string? seen,
+        CancellationToken stop
+    ) =>
+        Repair.NumberOf(code) is not { } repair ? NotFound()
+        : (await awaitAnother.Run(request, repair, slot, seen, User.Actor(), stop)).Try(
+            out var awaited,
+            out var refusal
+        )
+            ? Did(awaited, Here, new { code })
         : Refused(refusal, Here, new { code });
 
     public async Task<IActionResult> OnPostSooner(string code, string? act, string? note, CancellationToken stop) =>
