@@ -1,7 +1,6 @@
 using System.Runtime.CompilerServices;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
-using Zenrik.Core.Repairs;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Parts;
@@ -151,14 +150,9 @@ public sealed class MoveItem(WorkshopDb db, TimeProvider clock)
     /// <summary>The repair at whose bench an item proved faulty that is still in the machine; null: none.</summary>
     private async Task<string?> FaultyIn(Item item, CancellationToken stop)
     {
-        var number = await db
-            .RepairLines.Where(l => l.FaultyItemId == item.Id)
-            .Join(
-                db.Repairs.Where(r => r.State == RepairState.OnBench || r.State == RepairState.Stopped),
-                l => l.RepairId,
-                r => r.Id,
-                (_, r) => r.Number
-            )
+        var number = await db.FaultyAtBench()
+            .Where(l => l.FaultyItemId == item.Id)
+            .Join(db.Repairs, l => l.RepairId, r => r.Id, (_, r) => r.Number)
             .ToListAsync(stop);
         return number is [var repair] ? Repair.CodeOf(repair) : null;
     }

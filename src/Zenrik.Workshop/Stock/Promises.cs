@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Core.Repairs;
 using Zenrik.Core.Stock;
 
 namespace Zenrik.Workshop.Stock;
@@ -20,6 +21,15 @@ internal static class Promises
                 At = at,
                 ById = by.Id,
             }
+        );
+
+    /// <summary>Lines of sessions whose new part proved faulty and is in the machine until another goes in.</summary>
+    public static IQueryable<RepairLine> FaultyAtBench(this WorkshopDb db) =>
+        db.RepairLines.Where(l =>
+            l.FaultyItemId != null
+            && db.Repairs.Any(r =>
+                r.Id == l.RepairId && (r.State == RepairState.OnBench || r.State == RepairState.Stopped)
+            )
         );
 
     /// <summary>Why an item is not promised twice within a repair: it goes into one slot.</summary>

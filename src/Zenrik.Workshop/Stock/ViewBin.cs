@@ -7,12 +7,14 @@ namespace Zenrik.Workshop.Stock;
 
 /// <summary>A bin and what lies in it.</summary>
 /// <param name="Promised">The repairs items are promised to.</param>
+/// <param name="Faulty">The repairs in whose machine an item is that proved faulty, until another goes in.</param>
 /// <param name="Total">Of the items; the list has at most <see cref="ViewBin.Most"/>.</param>
 /// <param name="Counting">True while it is being counted.</param>
 public sealed record BinView(
     Bin Bin,
     IReadOnlyList<Item> Items,
     IReadOnlyDictionary<ItemId, string> Promised,
+    IReadOnlyDictionary<ItemId, string> Faulty,
     int Total,
     IReadOnlyList<Lot> Lots,
     bool Counting,
@@ -60,6 +62,11 @@ public sealed class ViewBin(WorkshopDb db)
             bin,
             items,
             await db.Promises(items, stop),
+            bin.Kind == BinKind.Bench
+                ? await db.FaultyAtBench()
+                    .Join(db.Repairs, l => l.RepairId, r => r.Id, (l, r) => new { l.FaultyItemId, r.Number })
+                    .ToDictionaryAsync(f => f.FaultyItemId!.Value, f => Repair.CodeOf(f.Number), stop)
+                : new Dictionary<ItemId, string>(),
             items.Count < Most ? items.Count : await db.Items.CountAsync(i => i.BinId == bin.Id, stop),
             lots,
             counts.Exists(c => c.EndedAt is null),

@@ -140,6 +140,34 @@ public sealed class ViewStock(WorkshopDb db)
         return [.. waiting.Select(w => (Repair.CodeOf(w.Number), w.Parts))];
     }
 
+    /// <summary>
+    /// What was handed out to the bench and is needed by nobody any more, as where its repair was withdrawn; with the repair
+    /// it was handed out for. At most 40, by label.
+    /// </summary>
+    public async Task<IReadOnlyList<(Item Item, string? Repair)>> ToPutBack(CancellationToken stop = default)
+    {
+        var idle = await db
+            .Items.AsNoTracking()
+            .Include(i => i.Number)
+            .Where(i => i.BinKind == BinKind.Bench && i.Reservation == null)
+            .Where(i => !db.FaultyAtBench().Any(l => l.FaultyItemId == i.Id))
+            .OrderBy(i => i.Code)
+            .Take(40)
+            .Select(i => new
+            {
+                Item = i,
+                Repair = db
+                    .Movements.Where(m => m.ItemId == i.Id && m.Reason == MovementReason.Issued)
+                    .OrderByDescending(m => m.Id)
+                    .Select(m =>
+                        db.Repairs.Where(r => r.Id == m.RepairId).Select(r => (long?)r.Number).FirstOrDefault()
+                    )
+                    .FirstOrDefault(),
+            })
+            .ToListAsync(stop);
+        return [.. idle.Select(i => (i.Item, i.Repair is { } number ? Repair.CodeOf(number) : null))];
+    }
+
     /// <summary>What is promised to a repair, and where it lies.</summary>
     public async Task<IReadOnlyList<Item>> PromisedTo(long repair, CancellationToken stop = default) =>
         await db

@@ -153,6 +153,7 @@ public sealed class BenchChangesTests(TemplateDatabase databases)
         (await Wait("no charge")).Refusal!.Message.ShouldContain("awaited already");
 
         // What is in stays in, in the book as in the machine.
+        (await book.Do<ViewStock, IReadOnlyList<(Item, string?)>>(v => v.ToPutBack())).ShouldBeEmpty();
         (
             await book.Do<MoveItem, Outcome<string>>(m => m.Return(Guid.NewGuid(), faulty, null, odd))
         ).Refusal!.Message.ShouldContain("proved faulty in");

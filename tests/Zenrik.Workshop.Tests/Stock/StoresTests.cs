@@ -5,6 +5,7 @@ using Zenrik.Core.Fleet;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Economics;
 using Zenrik.Workshop.Parts;
+using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Sourcing;
 using Zenrik.Workshop.Stock;
 
@@ -109,6 +110,30 @@ public sealed class StoresTests(TemplateDatabase databases)
 
         Task<Outcome<string>> Issue(string code) =>
             book.Do<IssueItem, Outcome<string>>(i => i.ForRepair(New(), repair, code, odd));
+    }
+
+    [Fact]
+    public async Task What_was_handed_out_for_a_repair_that_is_withdrawn_is_to_be_put_back()
+    {
+        await using var book = await databases.NewBook();
+        var (bo, odd) = (await book.Person("bo"), await book.Person("odd"));
+        var repair = await book.Opened(bo, "battery", "battery worn");
+        var item = (await Free(book, Battery))[0];
+        (await book.Choose(bo, repair, "battery", item)).Refusal.ShouldBeNull();
+        _ = (await book.Do<IssueItem, Outcome<string>>(i => i.ForRepair(New(), repair, item, odd))).Value;
+        (await ToPutBack()).ShouldBeEmpty("it is needed");
+        _ = (await book.Do<WithdrawRepair, Outcome<string>>(w => w.Run(repair, null, bo))).Value;
+        (await ToPutBack()).ShouldBe([(item, Repair.CodeOf(repair))]);
+        _ = (await book.Do<MoveItem, Outcome<string>>(m => m.Return(New(), item, null, odd))).Value;
+        (await ToPutBack()).ShouldBeEmpty();
+        await Proved(book);
+
+        async Task<List<(string, string?)>> ToPutBack() =>
+            [
+                .. (await book.Do<ViewStock, IReadOnlyList<(Item Item, string? Repair)>>(v => v.ToPutBack())).Select(
+                    p => (p.Item.Code, p.Repair)
+                ),
+            ];
     }
 
     [Fact]

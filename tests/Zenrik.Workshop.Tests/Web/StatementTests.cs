@@ -40,7 +40,7 @@ public sealed class StatementTests(TemplateDatabase template)
         ["/practice"] = 9,
         ["/maps"] = 4,
         ["/maps/sandpiper-14/findings"] = 3,
-        ["/stores"] = 10,
+        ["/stores"] = 11,
         [$"/stores/numbers/{Battery}"] = 21,
         ["/stores/bins/A-91"] = 6,
         ["/stores/bins/A-91/count"] = 6,

@@ -27,6 +27,8 @@ public sealed class IndexModel(ViewStock stock, ViewBin bins, ViewOrders orders,
 
     public IReadOnlyList<(string Code, int Parts)> ToHandOut { get; private set; } = [];
 
+    public IReadOnlyList<(Item Item, string? Repair)> ToPutBack { get; private set; } = [];
+
     public int Coming { get; private set; }
 
     public async Task<IActionResult> OnGet(CancellationToken stop)
@@ -41,6 +43,7 @@ public sealed class IndexModel(ViewStock stock, ViewBin bins, ViewOrders orders,
         }
 
         ToHandOut = await stock.ToHandOut(stop);
+        ToPutBack = await stock.ToPutBack(stop);
         Coming = (await orders.Coming(stop: stop)).Count;
         return Page();
     }
