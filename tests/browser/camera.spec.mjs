@@ -2,6 +2,7 @@ import { chromium } from "@playwright/test";
 import { rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import config from "./playwright.config.mjs";
 import { expect, signIn, test } from "./support/test.mjs";
 
 /** A QR code in the middle of a grey picture, as a film that a browser takes for a camera's: YUV4MPEG2, grey. */
@@ -38,8 +39,8 @@ test("a label held before the camera is read where the browser has no reader of 
   const path = join(tmpdir(), `zenrik-camera-${process.pid}.y4m`);
   writeFileSync(path, await film(page, code, 640, 480));
   const browser = await chromium.launch({
-    executablePath: "/usr/bin/chromium",
-    args: ["--no-sandbox", "--disable-gpu", "--use-fake-ui-for-media-stream", "--use-fake-device-for-media-stream", `--use-file-for-fake-video-capture=${path}`],
+    ...config.use.launchOptions,
+    args: [...config.use.launchOptions.args, "--use-fake-ui-for-media-stream", "--use-fake-device-for-media-stream", `--use-file-for-fake-video-capture=${path}`],
   });
   try {
     const seen = await browser.newPage();

@@ -110,9 +110,10 @@ test("what is dangerous stops at once, and a lead releases it", async ({ page, w
   const code = await takeIn(page, workshop, idle(workshop, "thimble-11-r"), "The case or the battery is swollen");
   await expect(page.getByRole("alert")).toContainText("Set apart. Not opened further, not charged, not tested.");
   await expect(page.getByRole("alert")).toContainText("local rules");
-  await page.getByLabel("What was done that makes it safe").fill("I looked at it and it seems fine");
-  await page.getByRole("button", { name: "It is safe to work on" }).click();
-  await expect(page.getByRole("heading", { name: "This is not yours to do" })).toBeVisible();
+  await expect(page.getByText("Tell a lead")).toBeVisible();
+  const token = await page.locator("input[name=__RequestVerificationToken]").first().inputValue();
+  const forced = { why: "I looked at it and it seems fine", __RequestVerificationToken: token };
+  expect(await (await page.request.post(`${workshop.url}/repairs/${code}?handler=Release`, { form: forced })).text()).toContain("This is not yours to do");
   await page.goto(workshop.url);
   await expect(page.locator(".halt").filter({ hasText: code })).toContainText("swollen");
   await page.getByRole("button", { name: "Sign out" }).click();

@@ -1,3 +1,4 @@
+import { existsSync } from "node:fs";
 import { defineConfig } from "@playwright/test";
 
 export default defineConfig({
@@ -20,7 +21,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     screenshot: "off",
     launchOptions: {
-      executablePath: "/usr/bin/chromium",
+      executablePath: ["/usr/bin/chromium-headless-shell", "/usr/bin/chromium"].find(existsSync),
       args: [
         "--no-sandbox",
         "--disable-gpu",
