@@ -3,13 +3,16 @@ using Zenrik.Core;
 using Zenrik.Core.Fleet;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Stock;
+using Zenrik.Workshop.ServiceMaps;
 using Zenrik.Workshop.Shipped;
 
 namespace Zenrik.Workshop.Economics;
 
 /// <summary>The repair in which a donor was given up.</summary>
 /// <param name="Code">Of the repair.</param>
-/// <param name="Slots">Of what was to be exchanged in it: what is in them is why it was given up.</param>
+/// <param name="Slots">
+/// Of what was to be exchanged in it, and of what triage ended with: what is in them is why it was given up.
+/// </param>
 /// <param name="WithoutPower">True when the machine must not get power: liquid went in, and nobody has cleaned and dried it.</param>
 public sealed record GivenUp(string Code, IReadOnlySet<string> Slots, bool WithoutPower);
 
@@ -29,6 +32,7 @@ internal static class Donors
     /// <summary>By donor the repair in which it was given up, the last where there are several; a donor from elsewhere has none.</summary>
     public static async Task<IReadOnlyDictionary<UnitId, GivenUp>> GivenUp(
         this WorkshopDb db,
+        ServiceMapShelf maps,
         IReadOnlyCollection<UnitId> donors,
         CancellationToken stop
     )
@@ -36,6 +40,7 @@ internal static class Donors
         var last = (
             await db
                 .Repairs.AsNoTracking()
+                .Include(r => r.Unit)
                 .Include(r => r.Lines)
                 .Where(r => donors.Contains(r.UnitId) && r.End == RepairEnd.Retired)
                 .ToListAsync(stop)
@@ -46,13 +51,33 @@ internal static class Donors
         var steps = (await db.StepsOf(last.ConvertAll(r => r.Id)).AsNoTracking().ToListAsync(stop)).ToLookup(s =>
             s.RepairId
         );
-        return last.ToDictionary(
-            r => r.UnitId,
-            r => new GivenUp(
-                r.Code,
-                r.Lines.Select(l => l.Slot).ToHashSet(),
-                ShippedTriage.IsWithoutPower(r, steps[r.Id])
+        var givenUp = new Dictionary<UnitId, GivenUp>();
+        foreach (var repair in last)
+        {
+            givenUp[repair.UnitId] = new GivenUp(
+                repair.Code,
+                repair.Lines.Select(l => l.Slot).Concat(await Suspected(repair)).ToHashSet(),
+                ShippedTriage.IsWithoutPower(repair, steps[repair.Id])
+            );
+        }
+
+        return givenUp;
+
+        // Given up straight from triage, it has no line: what was to be exchanged is what the fault found is one of.
+        async Task<IEnumerable<string>> Suspected(Repair repair)
+        {
+            var knowledge = ShippedTriage.Knowledge;
+            if (
+                knowledge.Fault(repair.FaultId ?? "")?.Component is not { } component
+                || await maps.Newest(repair.Unit.ModelCode, stop) is not { } map
             )
-        );
+            {
+                return [];
+            }
+
+            var exchanged = knowledge.ComponentsOf(map).GetValueOrDefault(component) ?? component;
+            var parts = knowledge.Component(exchanged)?.Parts ?? [];
+            return map.Parts.Where(p => parts.Contains(p.Id.Value)).Select(p => p.Slot).OfType<string>();
+        }
     }
 }

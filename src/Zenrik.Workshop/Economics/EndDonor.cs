@@ -4,12 +4,13 @@ using Zenrik.Core;
 using Zenrik.Core.Fleet;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.ServiceMaps;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Economics;
 
 /// <summary>Ends a unit's time as a donor: it serves again, or it leaves the house.</summary>
-public sealed class EndDonor(WorkshopDb db, PassportOf passports, TimeProvider clock)
+public sealed class EndDonor(WorkshopDb db, PassportOf passports, ServiceMapShelf maps, TimeProvider clock)
 {
     /// <summary>Back to use; refused as <see cref="UnitLife.MayServeAgain"/> says.</summary>
     /// <returns>What was done, as a sentence.</returns>
@@ -29,7 +30,7 @@ public sealed class EndDonor(WorkshopDb db, PassportOf passports, TimeProvider c
                     .Distinct()
                     .ToListAsync(stop);
                 var stillOut = passport.Slots.Where(s => taken.Contains(s.Slot)).Select(s => s.Name).ToList();
-                var givenUp = (await db.GivenUp([passport.Unit.Id], stop)).GetValueOrDefault(passport.Unit.Id);
+                var givenUp = (await db.GivenUp(maps, [passport.Unit.Id], stop)).GetValueOrDefault(passport.Unit.Id);
                 if (
                     UnitLife.MayServeAgain(
                         passport.Unit.Tag,

@@ -274,7 +274,7 @@ public sealed class PlanHarvest(
                 .Where(i => ids.Contains(i.UnitId!.Value) && i.Slot != null)
                 .ToListAsync(stop)
         ).ToLookup(i => i.UnitId!.Value);
-        var givenUp = await db.GivenUp(ids, stop);
+        var givenUp = await db.GivenUp(maps, ids, stop);
         var (donors, parts) = (new List<HarvestDonor>(), new List<HarvestPart>());
         // Donors of a model that hold the same are planned once.
         var known = new Dictionary<(string, PartId, string), double?>();

@@ -5,6 +5,7 @@ using Zenrik.Core.Parts;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Parts;
+using Zenrik.Workshop.ServiceMaps;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Economics;
@@ -18,11 +19,11 @@ public sealed record Stripped(string Slot, string? Number, bool Good);
 /// Takes parts out of a donor into the stores; each keeps where it came from as its movement. What comes out of a machine that
 /// must not get power is set apart, however it looks.
 /// </summary>
-public sealed class StripDonor(WorkshopDb db, PassportOf passports, TimeProvider clock)
+public sealed class StripDonor(WorkshopDb db, PassportOf passports, ServiceMapShelf maps, TimeProvider clock)
 {
     /// <summary>In which repair a donor was given up; null when in none.</summary>
     public async Task<GivenUp?> GivenUp(UnitId donor, CancellationToken stop = default) =>
-        (await db.GivenUp([donor], stop)).GetValueOrDefault(donor);
+        (await db.GivenUp(maps, [donor], stop)).GetValueOrDefault(donor);
 
     /// <param name="binCode">The shelf bin for what is good; not asked for where nothing goes to a shelf.</param>
     /// <returns>What was taken, as a sentence.</returns>

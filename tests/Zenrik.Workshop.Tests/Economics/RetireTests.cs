@@ -4,10 +4,12 @@ using Zenrik.Core.Economics;
 using Zenrik.Core.Fleet;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Stock;
+using Zenrik.Core.Triage;
 using Zenrik.Workshop.Economics;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Stock;
+using Zenrik.Workshop.Triage;
 
 namespace Zenrik.Workshop.Tests.Economics;
 
@@ -147,6 +149,27 @@ public sealed class RetireTests(TemplateDatabase databases)
             book.Do<StripDonor, Outcome<string>>(s =>
                 s.Run(Guid.NewGuid(), Job.Unit, [new Stripped(slot, null, true)], "B-07", bo)
             );
+    }
+
+    [Fact]
+    public async Task What_triage_found_faulty_in_a_donor_is_doubtful_and_not_counted_on()
+    {
+        await using var book = await databases.NewBook();
+        var bo = await book.Person("bo");
+        var repair = await book.TakeIn(bo, Job.Unit, "will-not-start");
+        var view = (await book.Do<TriageOf, Outcome<TriageView>>(t => t.Run(repair))).Value;
+        var board = view.Network.Faults.First(f => f.Component == "board");
+        _ = (
+            await book.Do<EndTriage, Outcome<string>>(e => e.With(repair, TriageStanding.SureEnough, board.Id, bo))
+        ).Value;
+        var shredded = new Erased("drive-a", DataHeld.Internal, ErasureMethod.Destroy, true);
+        _ = (await book.Do<RetireUnit, Outcome<string>>(r => r.Run(repair, [shredded], true, bo))).Value;
+        var donor = view.Repair.UnitId;
+        (await book.Do<StripDonor, GivenUp?>(s => s.GivenUp(donor)))!.Slots.ShouldBe(["board"]);
+        (await book.Do<PlanHarvest, HarvestView>(h => h.Run()))
+            .Strip.Where(d => d.Donor.Tag == Job.Unit)
+            .SelectMany(d => d.Slots)
+            .ShouldNotContain("board");
     }
 
     /// <summary>Neither given back unrepaired nor kept for its parts: nobody meets the danger without its being said.</summary>
