@@ -14,6 +14,11 @@ using Zenrik.Workshop.Teardown;
 
 namespace Zenrik.Workshop.BenchLedger;
 
+/// <summary>What is awaited at a bench in place of a new part that proved faulty.</summary>
+/// <param name="HasCome">True when it lies ready.</param>
+/// <param name="Due">When what was ordered is due; null: nothing was.</param>
+public sealed record AwaitedPart(string Slot, string Name, bool HasCome, DateOnly? Due);
+
 /// <summary>A bench session as it stands.</summary>
 /// <param name="Sequence">How many lines its ledger has; a page that has seen fewer is stale.</param>
 /// <param name="Model">The model's whole map in the session's revision.</param>
@@ -27,8 +32,8 @@ public sealed record BenchView(
     string? LastBy
 )
 {
-    /// <summary>New parts that proved faulty and for which another is awaited, and whether that has come.</summary>
-    public IReadOnlyList<(string Name, bool HasCome)> Awaited { get; init; } = [];
+    /// <summary>In the order of the repair's lines.</summary>
+    public IReadOnlyList<AwaitedPart> Awaited { get; init; } = [];
 
     /// <summary>The session with one line more; this one stays as it is.</summary>
     internal BenchView After(BenchEntry row, Ledger ledger, Actor by)
@@ -109,7 +114,13 @@ public sealed class BenchOf(WorkshopDb db, ServiceMapShelf maps, LearnedTimes ti
                 Awaited = db
                     .RepairLines.Where(l => l.RepairId == s.RepairId && l.FaultyItemId != null)
                     .OrderBy(l => l.Position)
-                    .Select(l => new { l.AssemblyName, HasCome = db.Reservations.Any(r => r.LineId == l.Id) })
+                    .Select(l => new AwaitedPart(
+                        l.Slot,
+                        l.AssemblyName,
+                        db.Reservations.Any(r => r.LineId == l.Id),
+                        db.PartOrders.Where(o => o.LineId == l.Id && o.State == OrderState.Ordered)
+                            .Min(o => (DateOnly?)o.Expected)
+                    ))
                     .ToList(),
             })
             .ToListAsync(stop);
@@ -117,10 +128,7 @@ public sealed class BenchOf(WorkshopDb db, ServiceMapShelf maps, LearnedTimes ti
         foreach (var s in sessions)
         {
             var repair = repairs.Single(r => r.Id == s.Session.RepairId);
-            views[repair.Id] = await View(s.Session, repair, s.LastBy, stop) with
-            {
-                Awaited = s.Awaited.ConvertAll(a => (a.AssemblyName, a.HasCome)),
-            };
+            views[repair.Id] = await View(s.Session, repair, s.LastBy, stop) with { Awaited = s.Awaited };
         }
 
         return views;

@@ -50,13 +50,6 @@ public sealed class PromiseAnother(WorkshopDb db, TimeProvider clock)
                 For = i.Reservation!.LineId,
             })
             .ToListAsync(stop);
-        var due =
-            awaiting.Count == 0
-                ? []
-                : await db
-                    .PartOrders.Where(o => o.State == OrderState.Ordered && awaiting.Contains(o.LineId!.Value))
-                    .GroupBy(o => o.LineId!.Value)
-                    .ToDictionaryAsync(g => g.Key, g => (DateOnly?)g.Min(o => o.Expected), stop);
         return
         [
             .. lines.Select(l => new MayProveFaulty(
@@ -70,7 +63,7 @@ public sealed class PromiseAnother(WorkshopDb db, TimeProvider clock)
                         .Select(i => (i.Code, i.Bin)),
                 ],
                 l.FaultySeen,
-                due.GetValueOrDefault(l.Id)
+                bench.Awaited.FirstOrDefault(p => p.Slot == l.Slot)?.Due
             )),
         ];
     }

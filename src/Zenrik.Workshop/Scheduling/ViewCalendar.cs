@@ -182,6 +182,18 @@ public sealed class ViewCalendar(
         var unplaced = new List<UnplacedJob>();
         foreach (var bench in view.OnBench)
         {
+            var awaited = bench.Awaited.Where(p => !p.HasCome).ToList();
+            if (awaited.Find(p => p.Due is null) is { } lacking)
+            {
+                unplaced.Add(
+                    new UnplacedJob(
+                        BenchTask.Of(bench.Repair, bench.Repair.What),
+                        $"another {lacking.Name} is to be ordered"
+                    )
+                );
+                continue;
+            }
+
             var by = bench.Session.Entries.LastOrDefault()?.ById ?? bench.Session.StartedById;
             var theirs = hands.Exists(h => h.Id == by && h.Shifts.Minutes > 0);
             jobs[bench.Repair.Code] = new Job(
@@ -189,10 +201,15 @@ public sealed class ViewCalendar(
                 true
             );
             waiting.Add(
-                JobOf(bench.Repair, Left(bench), now) with
+                JobOf(
+                    bench.Repair,
+                    Left(bench),
+                    awaited.Max(p => p.Due) is { } day ? clock.MomentOf(day, BenchCustom.PostHour) : now
+                ) with
                 {
                     Only = theirs ? by : bench.Repair.AssignedToId,
-                    Pin = theirs ? -1 : null,
+                    // What is on the bench comes first, but where it waits for a part.
+                    Pin = theirs && awaited.Count == 0 ? -1 : null,
                 }
             );
         }

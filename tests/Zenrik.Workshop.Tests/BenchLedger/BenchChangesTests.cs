@@ -9,6 +9,7 @@ using Zenrik.Workshop.BenchLedger;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Scheduling;
 using Zenrik.Workshop.ServiceMaps;
 using Zenrik.Workshop.Sourcing;
 using Zenrik.Workshop.Stock;
@@ -165,16 +166,18 @@ public sealed class BenchChangesTests(TemplateDatabase databases)
 
         taken.Refusal!.Message.ShouldContain("is not taken back any more");
         bench = await book.Work(aled, repair, until: "check:charge");
-        bench.Awaited.ShouldBe([("battery", false)]);
+        bench.Awaited.ShouldBe([new AwaitedPart("battery", "battery", false, null)]);
         var wanted = (await book.Do<WantedLines, (IReadOnlyList<Wanted> Lines, int)>(w => w.OfRepairs())).Lines;
         wanted.Single(w => w.Line == line.Id).Numbers.ShouldHaveSingleItem().Number.ShouldBe(line.ExpectedIn);
+        (await OnCalendar()).ShouldBe((null, "another battery is to be ordered"));
         var order = await StoresTests.Ordered(book, odd, 1, line);
+        (await OnCalendar()).Begins!.Value.ShouldBeGreaterThan(DateTimeOffset.Now.AddDays(2));
 
         if (comes)
         {
             (await Receive()).ShouldContain($"promised to {Repair.CodeOf(repair)}");
             bench = await book.Bench(repair);
-            bench.Awaited.ShouldBe([("battery", true)]);
+            bench.Awaited.ShouldBe([new AwaitedPart("battery", "battery", true, null)]);
             var part = await Part(bench);
             (part.Seen, part.Items.Count).ShouldBe(("no charge", 1));
             _ = (
@@ -205,6 +208,15 @@ public sealed class BenchChangesTests(TemplateDatabase databases)
         }
 
         await StoresTests.Proved(book);
+
+        async Task<(DateTimeOffset? Begins, string? Unplaced)> OnCalendar()
+        {
+            var calendar = await book.Do<ViewCalendar, BenchCalendar>(c => c.Run());
+            return (
+                calendar.Jobs.FirstOrDefault(j => j.Task.Repair?.Number == repair)?.Placed.Begins,
+                calendar.Unplaced.FirstOrDefault(u => u.Task.Repair?.Number == repair)?.Why
+            );
+        }
 
         async Task<MayProveFaulty> Part(BenchView seen) =>
             (await book.Do<PromiseAnother, IReadOnlyList<MayProveFaulty>>(p => p.Of(seen))).Single();
