@@ -9,9 +9,11 @@ using Zenrik.Demo.World;
 using Zenrik.Workshop;
 using Zenrik.Workshop.Batteries;
 using Zenrik.Workshop.Book;
+using Zenrik.Workshop.Economics;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Reliability;
+using Zenrik.Workshop.Scheduling;
 using Zenrik.Workshop.Sourcing;
 using Zenrik.Workshop.Stock;
 
@@ -28,7 +30,11 @@ internal static class FleetMeasures
     /// <summary>Before times are taken, so that all three run as they do after minutes of service.</summary>
     private const int WarmUps = 300;
 
-    public static async Task Run(string server, EmptyPage emptyPage, bool quick)
+    /// <summary>A page is asked for no longer than this at a time, in milliseconds, but forty times at least.</summary>
+    private const double Longest = 6000;
+
+    /// <param name="crowd">False: the pages alone.</param>
+    public static async Task Run(string server, EmptyPage emptyPage, bool quick, bool crowd)
     {
         var fleet = quick ? 10_000 : 100_000;
         await using (var source = NpgsqlDataSource.Create(server))
@@ -116,13 +122,17 @@ internal static class FleetMeasures
                     await Use<ViewStock, bool>(async s => (await s.Run(new StockQuery())).More);
                     await Use<ViewBin, int>(async b => (await b.All()).Count);
                     await Use<ViewStock, int>(async s => (await s.ToHandOut()).Count);
+                    await Use<ViewStock, int>(async s => (await s.ToPutBack()).Count);
                     await Use<ViewOrders, int>(async o => (await o.Coming()).Count);
                 }
             ),
+            .. Outlook(),
         ];
         foreach (var page in pages)
         {
-            _ = await Measure.Times(() => program.Get(page.Address, page.Fragment), WarmUps);
+            // The first look reckons what is kept from then on.
+            await program.Get(page.Address, page.Fragment);
+            _ = await For(() => program.Get(page.Address, page.Fragment), WarmUps);
         }
 
         foreach (var page in pages)
@@ -130,7 +140,61 @@ internal static class FleetMeasures
             await Print(page);
         }
 
-        await CrowdMeasures.Run(program, emptyPage, await Mixed(), quick);
+        if (crowd)
+        {
+            await CrowdMeasures.Run(program, emptyPage, await Mixed(), quick);
+        }
+
+        // What looks ahead, from figures that are kept.
+        IReadOnlyList<Page> Outlook() =>
+            [
+                new(
+                    "batteries",
+                    "/outlook",
+                    Fragment: false,
+                    () =>
+                        Use<FleetBatteries, int>(async b =>
+                            (await b.ByNumber(await b.Run(), b.Today.AddMonths(6), 0.9)).Count
+                        )
+                ),
+                new("what fails", "/outlook/watch", Fragment: false, () => Use<FleetLives, FleetLife>(l => l.Run())),
+                new(
+                    "a slot's curve",
+                    "/outlook/wear/sandpiper-14/battery",
+                    Fragment: false,
+                    () => Use<FleetLives, FleetLife>(l => l.Run())
+                ),
+                new(
+                    "spares",
+                    "/outlook/spares",
+                    Fragment: false,
+                    () => Use<ExpectedDemand, int>(async d => (await d.Run(60, 0.95)).Count)
+                ),
+                new(
+                    "calendar",
+                    "/outlook/calendar",
+                    Fragment: false,
+                    () => Use<ViewCalendar, BenchCalendar>(c => c.Run())
+                ),
+                new(
+                    "repair or replace",
+                    "/outlook/replace?model=sandpiper-14",
+                    Fragment: false,
+                    async () =>
+                    {
+                        await Use<ViewFrontier, int>(async f => (await f.Models()).Count);
+                        await Use<ViewFrontier, FrontierView?>(f => f.Run("sandpiper-14"));
+                    }
+                ),
+                new("harvest", "/outlook/harvest", Fragment: false, () => Use<PlanHarvest, HarvestView>(h => h.Run())),
+                new("money", "/outlook/money", Fragment: false, () => Use<YearAhead, YearView>(y => y.Run())),
+                new(
+                    "a last order",
+                    "/outlook/last-order/sandpiper-14/battery",
+                    Fragment: false,
+                    () => Use<PlanLastOrder, LastOrder?>(l => l.Run("sandpiper-14", "battery", null))
+                ),
+            ];
 
         // What a day at a workshop asks for, as often: the Counter and its repairs, passports of all the fleet, what is on
         // the shelves, now and then what lies ahead.
@@ -173,9 +237,9 @@ internal static class FleetMeasures
         async Task Print(Page page)
         {
             var statements = await Statements.Of(page.UseCases);
-            _ = await Measure.Times(() => Replay(statements), WarmUps);
-            var sql = await Measure.Times(() => Replay(statements), Runs);
-            var asked = await Measure.Times(() => program.Get(page.Address, page.Fragment), Runs);
+            _ = await For(() => Replay(statements), WarmUps);
+            var sql = await For(() => Replay(statements), Runs);
+            var asked = await For(() => program.Get(page.Address, page.Fragment), Runs);
             var floor = Measure.Quantile(sql, 0.5) + Measure.Quantile(empty, 0.5);
             Console.WriteLine(
                 string.Create(
@@ -183,6 +247,12 @@ internal static class FleetMeasures
                     $"  {page.What, -26} {Measure.Quantile(asked, 0.5) / floor, 6:0.00} × (same SQL + empty page): median {Measure.Quantile(asked, 0.5):0.0}, p95 {Measure.Quantile(asked, 0.95):0.0} ms against {Measure.Quantile(sql, 0.5):0.0} + {Measure.Quantile(empty, 0.5):0.0}; p95 of the SQL {Measure.Quantile(sql, 0.95):0.0}; {statements.Count} statements"
                 )
             );
+        }
+
+        static async Task<IReadOnlyList<double>> For(Func<Task> act, int runs)
+        {
+            var each = Measure.Quantile(await Measure.Times(act, 5), 0.5);
+            return await Measure.Times(act, (int)Math.Clamp(Longest / each, 40, runs));
         }
 
         // Every statement prepared once, then asked one after the other with every row read; in a transaction, as some of them are.

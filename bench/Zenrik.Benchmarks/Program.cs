@@ -77,7 +77,7 @@ Console.WriteLine();
 await using var emptyPage = await EmptyPage.Start();
 if (args.Contains("fleet"))
 {
-    await FleetMeasures.Run(server, emptyPage, quick: args.Contains("quick"));
+    await FleetMeasures.Run(server, emptyPage, quick: args.Contains("quick"), crowd: !args.Contains("pages"));
     return;
 }
 
@@ -148,7 +148,7 @@ await Look("passport", () => Use<PassportOf, Outcome<Passport>>(p => p.Run("SK-0
 await Look("Counter", () => Use<ViewCounter, CounterView>(c => c.Run()));
 
 Console.WriteLine();
-await FleetMeasures.Run(server, emptyPage, quick: args.Contains("quick"));
+await FleetMeasures.Run(server, emptyPage, quick: args.Contains("quick"), crowd: true);
 
 async Task Look<T>(string what, Func<Task<T>> look) =>
     Measure.Print(what, await Measure.MedianAsync(look, 60), "bare lookup by tag", select);

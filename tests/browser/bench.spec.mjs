@@ -221,7 +221,9 @@ test("where no other is there for a new part that is faulty, the session waits u
   await workUntil(page, /The charger shows/);
   const free = `i.bin_kind = 'Shelf' AND NOT EXISTS (SELECT FROM reservations r WHERE r.item_id = i.id)
     AND i.number_id = (SELECT p.number_id FROM reservations r JOIN items p ON p.id = r.item_id JOIN repairs n ON n.id = r.repair_id WHERE n.number = ${number})`;
-  workshop.sql(`UPDATE items i SET bin_kind = b.kind, bin_id = b.id FROM bins b WHERE b.kind = 'Quarantine' AND ${free}`);
+  const lying = workshop.sql(`SELECT coalesce(string_agg('''' || i.code || '''', ','), '''''') FROM items i WHERE ${free}`);
+  const move = (kind) => workshop.sql(`UPDATE items SET bin_kind = b.kind, bin_id = b.id FROM (SELECT * FROM bins WHERE kind = '${kind}' ORDER BY code LIMIT 1) b WHERE items.code IN (${lying})`);
+  move("Quarantine");
   await page.reload();
   await page.locator("#fails summary").click();
   await page.getByLabel(/the new battery itself is faulty/).fill("it bulges");
@@ -234,7 +236,8 @@ test("where no other is there for a new part that is faulty, the session waits u
   await expect(page.locator(".awaited")).toContainText("is to be ordered");
   await page.getByRole("link", { name: "to be ordered" }).click();
   await expect(page.getByRole("link", { name: `R-${number}` })).toBeVisible();
-
+  // Others want some of them again.
+  move("Shelf");
   workshop.sql(
     `INSERT INTO items (id, code, number_id, bin_id, bin_kind)
      SELECT gen_random_uuid(), 'IT-8${number}', i.number_id, b.id, b.kind
@@ -242,8 +245,9 @@ test("where no other is there for a new part that is faulty, the session waits u
      WHERE r.number = ${number} AND b.code = 'B-07'`,
   );
   await page.goto(`${workshop.url}/bench/R-${number}`);
-  await expect(page.locator(".awaited")).toContainText(`IT-8${number}`);
+  await expect(page.locator(".awaited")).toContainText("lies in bin");
   await page.keyboard.press("x");
+  await page.getByLabel("Another one goes in").selectOption(`IT-8${number}`);
   await expect(page.getByLabel(/the new battery itself is faulty/)).toHaveValue("stands still at 3 per cent");
   await page.getByRole("button", { name: "Take it out again, put the other in" }).click();
   await expect(page.locator(".awaited")).toHaveCount(0);

@@ -150,6 +150,7 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, ServiceMapShelf 
 
         line.ItemOutId = outgoing?.Id;
         line.ItemInId = incoming.Id;
+        (line.FaultyItemId, line.FaultySeen) = (null, null);
         line.NumberOut = removed?.Number.Text;
         line.NumberIn = fitted.Number.Text;
         line.Surprise = removed?.Likeness == Likeness.Different;

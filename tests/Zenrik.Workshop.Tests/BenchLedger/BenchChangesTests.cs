@@ -207,6 +207,7 @@ public sealed class BenchChangesTests(TemplateDatabase databases)
             (await Receive()).ShouldNotContain("promised to");
         }
 
+        (await book.Ask(db => db.RepairLines.SingleAsync(l => l.Id == line.Id))).AwaitsAnother.ShouldBeFalse();
         await StoresTests.Proved(book);
 
         async Task<(DateTimeOffset? Begins, string? Unplaced)> OnCalendar()
