@@ -174,7 +174,8 @@ public sealed class ShipmentTests
                     (plan.IsBest && cost > cheapest + 0.06).ShouldBeFalse();
                     (best, all) = (best + (cost < cheapest + 0.06 ? 1 : 0), all + 1);
                 },
-                iter: 200,
+                // Measured: 97.8 in 100. Of so many cases chance alone does not take them below 95.
+                iter: 1500,
                 threads: 1
             );
         (best / (double)all).ShouldBeGreaterThanOrEqualTo(0.95);
