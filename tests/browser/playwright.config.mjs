@@ -29,6 +29,8 @@ export default defineConfig({
         "--disable-background-networking",
         "--disable-component-update",
         "--disable-sync",
+        // The shell sets letters on whole pixels otherwise, which no window does.
+        "--font-render-hinting=none",
       ],
     },
   },
