@@ -1,5 +1,5 @@
 import { writeFileSync } from "node:fs";
-import { act, doAct, expect, expectedNumber, nextAct, signIn, spaceUntilDone, step, tabTo, test, toTheBench, workUntil } from "./support/test.mjs";
+import { act, doAct, expect, expectedNumber, listens, nextAct, signIn, spaceUntilDone, step, tabTo, test, toTheBench, workUntil } from "./support/test.mjs";
 import { openWorkshop } from "./support/workshop.mjs";
 
 /** An idle unit of a model with one keyboard of the newest number on the shelf, the Enter key's shape known. */
@@ -312,6 +312,44 @@ test("a lead takes a bench's count into the map", async ({ browser }) => {
   await expect(page.locator(".ledger tr", { hasText: "base cover" }).first()).toContainText("7");
   await page.close();
   workshop.close();
+});
+
+test("one press answers one act: held down, or clicked twice, it does not answer what came into view", async ({ page, workshop }) => {
+  await signIn(page, workshop);
+  await toTheBench(page, workshop, "battery worn");
+  await listens(page);
+  const seen = () => page.locator("#bench").getAttribute("data-seen");
+  for (const key of ["Space", "Enter"]) {
+    await page.locator("#done").focus();
+    const before = Number(await seen());
+    for (let i = 0; i < 12; i++) {
+      await page.keyboard.down(key);
+      await page.waitForTimeout(35);
+    }
+    await page.keyboard.up(key);
+    await page.waitForTimeout(300);
+    expect(Number(await seen()), key).toBe(before + 1);
+    await expect(page.locator("#scan")).toHaveValue("");
+  }
+
+  // The second half of a double click comes when the next act is there already; a slow machine may need a second try.
+  await page.evaluate(() => {
+    document.addEventListener("htmx:afterSwap", () => (window.shown = performance.now()));
+    document.addEventListener("click", (event) => (window.later = event.timeStamp - window.shown), true);
+  });
+  let later = Infinity;
+  while (later > 350) {
+    const [before, { x, y }] = [await step(page), await page.locator("#done").boundingBox()];
+    await page.mouse.click(x + 20, y + 20);
+    await nextAct(page, before);
+    const shown = await seen();
+    await page.mouse.down({ clickCount: 2 });
+    await page.mouse.up({ clickCount: 2 });
+    later = await page.evaluate(() => window.later);
+    if (later > 350) continue;
+    await page.waitForTimeout(300);
+    expect(await seen()).toBe(shown);
+  }
 });
 
 test("what a bench is sent wrongly is refused in a sentence", async ({ page, workshop, browser }, testInfo) => {

@@ -114,6 +114,13 @@ for (const width of [390, 768, 1920]) {
     // What is printed is as wide as its paper.
     await page.setViewportSize({ width, height: 1024 });
     await signIn(page, workshop, "mara");
+    // Five parts exchanged in one repair.
+    workshop.sql(
+      `DELETE FROM repair_lines WHERE slot LIKE '%-again';
+       INSERT INTO repair_lines (id, repair_id, position, assembly, assembly_name, slot, fault, number_out, number_in, surprise)
+         SELECT gen_random_uuid(), l.repair_id, n, l.assembly, l.assembly_name, n || '-again', l.fault, l.number_out, l.number_in, false
+         FROM repair_lines l JOIN repairs r ON r.id = l.repair_id, generate_series(1, 4) n WHERE r.number = 1001 AND l.position = 0`,
+    );
     for (const [name, address] of Object.entries(pages).filter(([name]) => !["passport without a map", "labels", "report"].includes(name))) {
       await page.goto(at(workshop, address));
       const over = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);

@@ -1,5 +1,5 @@
 import AxeBuilder from "@axe-core/playwright";
-import { expect, signIn, test } from "./support/test.mjs";
+import { expect, hand, signIn, test } from "./support/test.mjs";
 
 async function begin(page, workshop, level) {
   await page.goto(`${workshop.url}/practice?model=sandpiper-14`);
@@ -86,6 +86,7 @@ test("guided through by the keyboard alone, to a hundred points", async ({ page,
     const before = await page.locator("[name=Seen]").inputValue();
     await page.keyboard.press("Enter");
     await expect(page.locator("[name=Seen]")).not.toHaveValue(before);
+    await hand(page);
   }
   await page.getByRole("button", { name: "Finished" }).focus();
   await page.keyboard.press("Enter");
@@ -95,6 +96,7 @@ test("guided through by the keyboard alone, to a hundred points", async ({ page,
   await begin(page, workshop, /^By the drawing/);
   await page.getByRole("button", { name: "Shut down, charger out" }).press("Enter");
   await expect(said(page)).toHaveText("Shut down, charger out");
+  await hand(page);
   await page.getByRole("button", { name: "Look it over" }).press("Enter");
   await expect(page.getByRole("group", { name: "In your hand" })).toBeVisible();
   await page.keyboard.press("t");

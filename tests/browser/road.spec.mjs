@@ -1,4 +1,4 @@
-import { act, doAct, expect, expectedNumber, idleUnit, nextAct, scan, signIn, spaceUntilDone, step, tabTo, test, toTheBench, workUntil } from "./support/test.mjs";
+import { act, doAct, expect, expectedNumber, hand, idleUnit, listens, nextAct, scan, signIn, spaceUntilDone, step, tabTo, test, toTheBench, workUntil } from "./support/test.mjs";
 
 test("a worn battery, from the scan line to the history", async ({ page, workshop }) => {
   await signIn(page, workshop);
@@ -139,6 +139,7 @@ test("the whole road with the keyboard alone", async ({ page, workshop }) => {
   await tabTo(page, /^To the bench/);
   await keyboard.press("Enter");
   await expect(act(page)).toBeVisible();
+  await listens(page);
 
   // Count differs, note, undo, help: each by its key.
   while (!/base cover screws/.test(await act(page).textContent())) {
@@ -167,6 +168,7 @@ test("the whole road with the keyboard alone", async ({ page, workshop }) => {
   await keyboard.press("Escape");
   await keyboard.press("Backspace");
   await expect(page.getByText("No screw is out.")).toBeVisible();
+  await hand(page);
 
   while (await step(page)) {
     const before = await step(page);

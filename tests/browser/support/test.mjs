@@ -115,21 +115,29 @@ export async function spaceUntilDone(page) {
   if (points > 0) await page.waitForFunction(() => document.activeElement?.matches(".points input"));
   for (let i = 0; i < points; i++) {
     await page.keyboard.press("Space");
-    await page.waitForTimeout(80); // two keys closer than a hand can are a scanner
+    await hand(page);
   }
   await page.keyboard.press("Space");
 }
 
-/** Waits until the bench has moved on from an act. */
-export const nextAct = (page, from) =>
-  page.waitForFunction((step) => document.getElementById("bench")?.dataset.step !== step, from, { timeout: 10_000 });
+/** Waits as long as a hand takes at the least between two keys. */
+export const hand = (page) => page.waitForTimeout(80);
+
+/** Waits until the bench has moved on from an act, and until a hand can press the next key. */
+export const nextAct = async (page, from) => {
+  await page.waitForFunction((step) => document.getElementById("bench")?.dataset.step !== step, from, { timeout: 10_000 });
+  await hand(page);
+};
+
+/** Waits until the page hears keys. */
+export const listens = (page) => page.waitForFunction(() => window.htmx && document.readyState === "complete");
 
 /**
  * Works until the given act's title is shown, or until all acts are done. Presses the page's own buttons from within the
  * page: doAct does the same with the mouse, a good deal slower.
  */
 export async function workUntil(page, title) {
-  await page.waitForFunction(() => window.htmx && document.readyState === "complete");
+  await listens(page);
   const arrived = await page.evaluate(async (pattern) => {
     const by = (id) => document.getElementById(id);
     const there = () => {

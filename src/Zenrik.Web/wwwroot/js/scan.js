@@ -23,7 +23,9 @@ function scannerTakes(event) {
   lastKeyAt = event.timeStamp;
   // A field filled in by the browser itself is announced as a key that has no name.
   if (event.key?.length !== 1 || event.ctrlKey || event.metaKey || event.altKey) return false;
-  burst = quick ? burst + event.key : event.key;
+  // No scanner holds a key down, and no code begins with a blank: the bar pressed twice is the hand's.
+  if (event.repeat) return false;
+  burst = ((quick ? burst : "") + event.key).trimStart();
   const scan = byId("scan");
   if (burst.length < 2 || !scan) return false;
   clearTimeout(pending);

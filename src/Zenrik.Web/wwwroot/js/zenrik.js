@@ -1,5 +1,6 @@
 // What every page needs; each room brings its own besides.
 
+import "./pressing.js";
 import "./scan.js";
 import "./lists.js";
 import "./sending.js";

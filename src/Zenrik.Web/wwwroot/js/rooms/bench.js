@@ -1,6 +1,7 @@
 // Room Bench: a key for everything an act offers, and what others record at the same bench.
 
 import "../placing.js";
+import { chatters } from "../pressing.js";
 import { byId, isTyping, soon } from "../scan.js";
 
 function toggle(id) {
@@ -32,6 +33,7 @@ document.addEventListener("change", (event) => {
 
 const shortcuts = {
   " ": () => {
+    if (chatters()) return;
     if (document.querySelector("#read:not(:checked)")) readFirst();
     else if (byId("number")) byId("number").focus();
     else if (byId("done")?.dataset.deliberate && document.activeElement !== byId("done")) byId("done").focus();
