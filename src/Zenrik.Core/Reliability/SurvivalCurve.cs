@@ -50,6 +50,31 @@ public sealed class SurvivalCurve
         return new SurvivalCurve(points, lifetimes.Count, lifetimes.Select(l => l.Days).DefaultIfEmpty(0).Max());
     }
 
+    /// <summary>The same in no more steps than can be read or drawn: those of each equal span of age taken together.</summary>
+    /// <param name="most">Spans, at least 1.</param>
+    /// <returns>
+    /// For each span something failed in: where it stands after the last of them, who was at risk before the first, and how many
+    /// failed within. As it is where there are no more steps than that.
+    /// </returns>
+    public IReadOnlyList<SurvivalPoint> InSpans(int most)
+    {
+        ArgumentOutOfRangeException.ThrowIfLessThan(most, 1);
+        return Points.Count <= most
+            ? Points
+            :
+            [
+                .. Points
+                    .GroupBy(p => Math.Min(most - 1, (int)(p.Days / LongestDays * most)))
+                    .Select(span =>
+                        span.Last() with
+                        {
+                            AtRisk = span.First().AtRisk,
+                            Failed = span.Sum(p => p.Failed),
+                        }
+                    ),
+            ];
+    }
+
     /// <summary>The share that lives longer than an age.</summary>
     public double At(double days) => Points.LastOrDefault(p => p.Days <= days)?.Survival ?? 1;
 

@@ -14,6 +14,11 @@ public sealed record SurvivalChart(SurvivalCurve Curve, WeibullLife? Law)
     private const double Above = 8;
     private const double Year = 365.25;
 
+    /// <summary>Steps that can be told apart: one to two units of the drawing.</summary>
+    private const int MostSteps = 300;
+
+    private readonly IReadOnlyList<SurvivalPoint> points = Curve.InSpans(MostSteps);
+
     /// <summary>Right end of the age axis, whole years.</summary>
     public double Years => Math.Max(1, Math.Ceiling(Curve.LongestDays / Year));
 
@@ -30,7 +35,7 @@ public sealed record SurvivalChart(SurvivalCurve Curve, WeibullLife? Law)
         get
         {
             var back = new StringBuilder();
-            foreach (var (point, before) in Curve.Points.Zip(Curve.Points.Select(p => p.High).Prepend(1)).Reverse())
+            foreach (var (point, before) in points.Zip(points.Select(p => p.High).Prepend(1)).Reverse())
             {
                 back.Append(FormattableString.Invariant($"V{Y(point.High):0.#}H{X(point.Days):0.#}V{Y(before):0.#}"));
             }
@@ -53,7 +58,7 @@ public sealed record SurvivalChart(SurvivalCurve Curve, WeibullLife? Law)
     private string Path(Func<SurvivalPoint, double> of, double begins)
     {
         var path = new StringBuilder(FormattableString.Invariant($"M{X(0):0.#} {Y(begins):0.#}"));
-        foreach (var point in Curve.Points)
+        foreach (var point in points)
         {
             path.Append(FormattableString.Invariant($"H{X(point.Days):0.#}V{Y(of(point)):0.#}"));
         }

@@ -126,6 +126,13 @@ public sealed class Repair
     public static readonly Expression<Func<Repair, bool>> Underway = r =>
         r.State == RepairState.Open || r.State == RepairState.OnBench || r.State == RepairState.Stopped;
 
+    /// <summary>
+    /// True while a part may be ordered for one of its lines: before the bench, and there where a new part proved faulty.
+    /// <c>WantedLines.WithoutPart</c> asks the database the same.
+    /// </summary>
+    public bool TakesOrderFor(RepairLine line) =>
+        State == RepairState.Open || (State == RepairState.OnBench && line.AwaitsAnother);
+
     /// <summary>True while the unit is in the workshop for it.</summary>
     public bool IsUnderway => RepairLife.Underway.Contains(State);
 

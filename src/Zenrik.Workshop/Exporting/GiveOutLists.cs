@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core.Fit;
 using Zenrik.Core.Importing;
 using Zenrik.Core.MapMaking;
+using Zenrik.Core.Reliability;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Stock;
@@ -53,6 +54,7 @@ public sealed class GiveOutLists(
         ("orders", "Orders", "from whom, what, when, what it cost landed"),
         ("batteries", "Batteries", "the health of each that has spoken, and when it comes under the limit"),
         ("watch", "Worse than their peers", "lots, numbers and sites whose parts live shorter than others"),
+        ("lives", "How long parts served", "each part's time in each unit, and why it came out"),
         ("spares", "Spares wanted", "what each slot will want of the shelf in two months, enough in 95 of 100 cases"),
         ("bench", "Bench calendar", "who does which repair when"),
         ("loans", "Loans", "who had what, and until when"),
@@ -139,6 +141,12 @@ public sealed class GiveOutLists(
                     "since",
                 ],
                 Watched()
+            ),
+            "lives" => new OutList(
+                id,
+                "How long parts served",
+                ["model", "slot", "tag", "number", "lot", "supplier", "site", "from", "to", "days", "how it ended"],
+                Lives()
             ),
             "spares" => new OutList(
                 id,
@@ -299,6 +307,34 @@ public sealed class GiveOutLists(
                 Figure(Math.Round(f.Test.Worse, 5)),
                 f.Suspected ? "suspected" : "believed",
                 Figure(f.Since),
+            ];
+        }
+    }
+
+    private async IAsyncEnumerable<IReadOnlyList<string?>> Lives()
+    {
+        foreach (var part in (await lives.Run()).Parts)
+        {
+            var life = part.Life;
+            yield return
+            [
+                life.Model,
+                life.Slot,
+                part.Tag,
+                life.Number,
+                life.Lot,
+                life.Supplier,
+                life.Site,
+                Figure(life.Life.From),
+                Figure(life.Life.To),
+                Figure(life.Life.Days),
+                part.Cause switch
+                {
+                    RemovalCause.Wear => "failed",
+                    RemovalCause.Accident => "came to harm",
+                    not null => "taken out",
+                    null => part.Serves ? "serves" : "its unit is out of use",
+                },
             ];
         }
     }

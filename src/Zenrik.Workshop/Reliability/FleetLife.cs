@@ -106,6 +106,9 @@ public sealed class FleetLife
     private readonly ConcurrentDictionary<int, IReadOnlyList<(ShelfLife, Demand)>> demands = [];
     private readonly ConcurrentDictionary<ShelfLife, (IReadOnlyList<SlotUse> Uses, Demand Demand)> lastOrders = [];
     private readonly ConcurrentDictionary<LifeKind, SlotWear> wear = new(ReferenceEqualityComparer.Instance);
+    private readonly ConcurrentDictionary<WatchFinding, IReadOnlyList<string>> carriers = new(
+        ReferenceEqualityComparer.Instance
+    );
     private readonly Dictionary<(string Model, string Slot), LifeKind> kinds;
     private IReadOnlyList<ShelfLife>? shelves;
 
@@ -278,11 +281,15 @@ public sealed class FleetLife
 
     /// <summary>The units that still carry what was found, by tag.</summary>
     public IReadOnlyList<string> Carriers(WatchFinding found) =>
-        [
-            .. Of(found.Model, found.Slot)
-                .Where(p => p.Serves && p.Life.By(found.By) == found.Value)
-                .Select(p => p.Tag)
-                .Distinct()
-                .Order(StringComparer.Ordinal),
-        ];
+        carriers.GetOrAdd(
+            found,
+            f =>
+                [
+                    .. Of(f.Model, f.Slot)
+                        .Where(p => p.Serves && p.Life.By(f.By) == f.Value)
+                        .Select(p => p.Tag)
+                        .Distinct()
+                        .Order(StringComparer.Ordinal),
+                ]
+        );
 }

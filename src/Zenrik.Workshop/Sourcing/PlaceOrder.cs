@@ -42,10 +42,7 @@ public sealed class PlaceOrder(WorkshopDb db, OffersFor offers, SupplierClient s
                 return missing;
             }
 
-            if (
-                view.Repair.Repair.State != RepairState.Open
-                && !(view.Repair.Repair.State == RepairState.OnBench && view.Line.Line.AwaitsAnother)
-            )
+            if (!view.Repair.Repair.TakesOrderFor(view.Line.Line))
             {
                 return new Refusal(
                     RefusalReason.Conflict,

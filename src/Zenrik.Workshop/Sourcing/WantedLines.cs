@@ -45,7 +45,7 @@ public sealed class WantedLines(WorkshopDb db, OffersFor offers, FitOf fits, Tim
     /// <summary>Lines looked at; the oldest repairs come first.</summary>
     private const int Most = 200;
 
-    /// <summary>Lines for which no part is promised: of open repairs, and at the bench where a new part proved faulty.</summary>
+    /// <summary>Lines for which a part may be ordered (<see cref="Book.Repair.TakesOrderFor"/>) and none is promised.</summary>
     internal static IQueryable<RepairLine> WithoutPart(WorkshopDb db) =>
         db.RepairLines.Where(l =>
             db.Repairs.Any(r =>

@@ -25,6 +25,38 @@ public sealed class PublishedTests
 
     private static readonly List<Lifetime> Placebo = Lives("1 1 2 2 3 4 4 5 5 8 8 8 8 11 11 12 12 15 17 22 23");
 
+    /// <summary>What is taken together in a few spans says the same of who failed, and ends where the whole does.</summary>
+    [Fact]
+    public void A_curve_in_spans_counts_every_failure_once_and_stands_where_the_whole_stands() =>
+        Gen.Select(Gen.Select(Gen.Int[0, 900], Gen.Bool).List[1, 120], Gen.Int[1, 40])
+            .Sample(
+                (lives, most) =>
+                {
+                    var curve = SurvivalCurve.Of(
+                        lives.ConvertAll(l => new Lifetime(Start, Start.AddDays(l.Item1), l.Item2))
+                    );
+                    var spans = curve.InSpans(most);
+                    Assert.True(spans.Count <= most);
+                    Assert.Equal(curve.Points.Sum(p => p.Failed), spans.Sum(p => p.Failed));
+                    Assert.All(
+                        spans.Index(),
+                        s =>
+                        {
+                            Assert.Equal(curve.At(s.Item.Days), s.Item.Survival);
+                            var (after, to) = (s.Index == 0 ? -1 : spans[s.Index - 1].Days, s.Item.Days);
+                            var within = curve.Points.Where(p => p.Days > after && p.Days <= to).ToList();
+                            Assert.Equal(within.Sum(p => p.Failed), s.Item.Failed);
+                            Assert.Equal(within[0].AtRisk, s.Item.AtRisk);
+                        }
+                    );
+                    Assert.Equal(
+                        curve.Points.Select(p => p.Days).LastOrDefault(),
+                        spans.Select(p => p.Days).LastOrDefault()
+                    );
+                },
+                iter: 400
+            );
+
     /// <summary>The table of these data in textbooks (Kalbfleisch and Prentice 1980; Collett 1994), from memory.</summary>
     [Fact]
     public void The_remission_data_give_the_textbooks_curve_and_intervals()

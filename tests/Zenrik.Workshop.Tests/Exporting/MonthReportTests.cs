@@ -56,6 +56,7 @@ public sealed class MonthReportTests(TemplateDatabase databases)
     [InlineData("bench")]
     [InlineData("spares")]
     [InlineData("watch")]
+    [InlineData("lives")]
     [InlineData("batteries")]
     public async Task Every_row_of_a_list_has_a_cell_for_each_heading(string id)
     {

@@ -1,3 +1,4 @@
+using System.Globalization;
 using Microsoft.AspNetCore.Mvc;
 using Zenrik.Core.Batteries;
 using Zenrik.Web.Drawing;
@@ -12,9 +13,6 @@ namespace Zenrik.Web.Rooms.Outlook;
 [PostingNeeds(Policies.Counter)]
 public sealed class IndexModel(FleetBatteries batteries, ChangeUnits change) : RoomPage
 {
-    /// <summary>Tags written out of one row, the surest first; a campaign takes all.</summary>
-    public const int MostTags = 60;
-
     public static IReadOnlyList<int> Levels { get; } = [80, 90, 95, 99];
 
     public DateOnly By { get; private set; }
@@ -41,7 +39,7 @@ public sealed class IndexModel(FleetBatteries batteries, ChangeUnits change) : R
             .. batteries
                 .Calendar(Wear)
                 .Select(m => new Bar(
-                    m.Month.ToString("MMM yy", System.Globalization.CultureInfo.InvariantCulture),
+                    m.Month.ToString("MMM yy", CultureInfo.InvariantCulture),
                     m.Count.Expected,
                     m.Count.Low,
                     m.Count.High,
@@ -51,6 +49,29 @@ public sealed class IndexModel(FleetBatteries batteries, ChangeUnits change) : R
         Needs = FleetBatteries.Needs(Wear, By, Sure / 100.0);
         Numbers = await batteries.ByNumber(Wear, By, Sure / 100.0, stop);
     }
+
+    /// <summary>The units of one row, the surest first; read only when somebody asks.</summary>
+    public async Task<IActionResult> OnGetDue(
+        string? site,
+        string? model,
+        string? number,
+        DateOnly? by,
+        CancellationToken stop
+    ) => Partial("_Tags", Due(await batteries.Run(stop), site, model, number, Within(by)));
+
+    /// <summary>Where the units of a row are named.</summary>
+    public string DueOf(BatteryNeed need) =>
+        Url.Page(
+            "/Outlook/Index",
+            "Due",
+            new
+            {
+                need.Site,
+                need.Model,
+                need.Number,
+                by = Iso(By),
+            }
+        )!;
 
     /// <summary>Marks those that are due of one model at one site for a campaign.</summary>
     public async Task<IActionResult> OnPost(
@@ -64,20 +85,21 @@ public sealed class IndexModel(FleetBatteries batteries, ChangeUnits change) : R
     )
     {
         var day = Within(by);
-        var wear = await batteries.Run(stop);
-        var due = FleetBatteries
-            .Needs(wear, day, 0.9)
-            .Where(n => n.Site == site && n.Model == model && n.Number == number)
-            .SelectMany(n => n.Due)
-            .ToList();
+        var due = Due(await batteries.Run(stop), site, model, number, day);
         return (await change.Mark(request, due, name, User.Actor(), stop)).Try(out var said, out var refusal)
             ? Did(said, "/Fleet/Campaign", new { name = name!.Trim() })
-            : Refused(
-                refusal,
-                "/Outlook/Index",
-                new { by = day.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture) }
-            );
+            : Refused(refusal, "/Outlook/Index", new { by = Iso(day) });
     }
+
+    private static List<string> Due(FleetWear wear, string? site, string? model, string? number, DateOnly by) =>
+        [
+            .. FleetBatteries
+                .Needs(wear, by, 0.9)
+                .Where(n => n.Site == site && n.Model == model && n.Number == number)
+                .SelectMany(n => n.Due),
+        ];
+
+    private static string Iso(DateOnly day) => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
 
     private DateOnly Within(DateOnly? by) =>
         by is { } day && day >= Today && day <= Today.AddYears(BatteryForecast.FarthestYears)

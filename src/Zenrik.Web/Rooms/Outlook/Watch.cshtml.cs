@@ -17,6 +17,33 @@ public sealed class WatchModel(FleetLives lives, ChangeUnits change) : RoomPage
 
     public async Task OnGet(CancellationToken stop) => Fleet = await lives.Run(stop);
 
+    /// <summary>The units that still carry what was found; read only when somebody asks.</summary>
+    public async Task<IActionResult> OnGetCarriers(
+        WatchBy what,
+        string? model,
+        string? slot,
+        string? value,
+        CancellationToken stop
+    )
+    {
+        var fleet = await lives.Run(stop);
+        return Partial("_Tags", Found(fleet, what, model, slot, value) is { } found ? fleet.Carriers(found) : []);
+    }
+
+    /// <summary>Where they are named.</summary>
+    public string CarriersOf(WatchFinding found) =>
+        Url.Page(
+            "/Outlook/Watch",
+            "Carriers",
+            new
+            {
+                what = found.By,
+                found.Model,
+                found.Slot,
+                found.Value,
+            }
+        )!;
+
     /// <summary>Marks the units that still carry what was found.</summary>
     public async Task<IActionResult> OnPost(
         Guid request,
@@ -29,10 +56,7 @@ public sealed class WatchModel(FleetLives lives, ChangeUnits change) : RoomPage
     )
     {
         var fleet = await lives.Run(stop);
-        var found = fleet.Found.FirstOrDefault(f =>
-            (f.By, f.Model, f.Slot, f.Value) == (what, model ?? "", slot ?? "", value ?? "")
-        );
-        if (found is null)
+        if (Found(fleet, what, model, slot, value) is not { } found)
         {
             return Refused(
                 new Refusal(RefusalReason.NotFound, "That is not worse than its peers any more. Nothing was marked."),
@@ -47,6 +71,11 @@ public sealed class WatchModel(FleetLives lives, ChangeUnits change) : RoomPage
             ? Did(said, "/Fleet/Campaign", new { name = name!.Trim() })
             : Refused(refusal, "/Outlook/Watch");
     }
+
+    private static WatchFinding? Found(FleetLife fleet, WatchBy what, string? model, string? slot, string? value) =>
+        fleet.Found.FirstOrDefault(f =>
+            (f.By, f.Model, f.Slot, f.Value) == (what, model ?? "", slot ?? "", value ?? "")
+        );
 
     /// <summary>What a campaign for it may be called.</summary>
     public static string NameOf(WatchFinding found)

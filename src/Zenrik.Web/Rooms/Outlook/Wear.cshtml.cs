@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Zenrik.Core.Reliability;
 using Zenrik.Web.Drawing;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Reliability;
@@ -12,6 +13,15 @@ public sealed class WearModel(FleetLives lives) : PageModel
 {
     public SlotWear Wear { get; private set; } = null!;
 
+    /// <summary>Rows of the table beneath the drawing, at the most.</summary>
+    private const int MostRows = 40;
+
+    /// <summary>The curve as it is read.</summary>
+    public IReadOnlyList<SurvivalPoint> Points { get; private set; } = [];
+
+    /// <summary>True where several ages stand in one row.</summary>
+    public bool InSpans => Points.Count < Wear.Curve.Points.Count;
+
     public SurvivalChart Chart { get; private set; } = null!;
 
     public async Task<IActionResult> OnGet(string model, string slot, CancellationToken stop)
@@ -22,6 +32,7 @@ public sealed class WearModel(FleetLives lives) : PageModel
         }
 
         Wear = wear;
+        Points = wear.Curve.InSpans(MostRows);
         Chart = new SurvivalChart(wear.Curve, wear.Slot.Law);
         return Page();
     }
