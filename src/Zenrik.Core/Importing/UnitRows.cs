@@ -56,7 +56,7 @@ public sealed record ListedUnit(
         return cells.Or(() => new ListedUnit(tag!, serial!, model!, maker, kind, site, user, bought, warranty, loan));
 
         static Outcome<string> ReadSerial(string cell) =>
-            PartNumber.Read(cell).Try(out var read, out var unreadable) ? read.Text.ToUpperInvariant() : unreadable;
+            SerialNumber.Read(cell).Try(out var read, out var unreadable) ? read.ToUpperInvariant() : unreadable;
     }
 }
 

@@ -17,10 +17,23 @@ public readonly record struct PartNumber
     /// <summary>Upper case letters and digits only.</summary>
     public string Canonical => Canonicalise(Text);
 
-    /// <summary>Reads a number as typed or scanned.</summary>
+    /// <summary>Reads a number as typed or scanned, also out of a whole label (<see cref="ScannedLabel"/>).</summary>
     public static Outcome<PartNumber> Read(string? typed)
     {
-        var text = typed?.Trim() ?? "";
+        if (!ScannedLabel.Read(typed ?? "").Try(out var label, out var lost))
+        {
+            return lost;
+        }
+
+        if (label is { Number: null })
+        {
+            return new Refusal(
+                RefusalReason.Invalid,
+                "That label says no part number. Scan the number's own code, or type it."
+            );
+        }
+
+        var text = ScannedLabel.Bare(label?.Number ?? typed ?? "");
         if (text.Length == 0)
         {
             return new Refusal(RefusalReason.Invalid, "No number was given. Type or scan what is printed on the part.");
@@ -46,6 +59,20 @@ public readonly record struct PartNumber
             ? new Refusal(RefusalReason.Invalid, "A part number has letters or digits in it.")
             : new PartNumber(text);
     }
+
+    /// <summary>
+    /// Canonical forms of what it may be: itself, and without the data identifier a bar code may begin with
+    /// (<see cref="ScannedLabel.WithoutIdentifier"/>).
+    /// </summary>
+    public IReadOnlyList<string> Readings =>
+        ScannedLabel.WithoutIdentifier(Text) is { } bare ? [Canonical, Canonicalise(bare)] : [Canonical];
+
+    /// <summary>What it is, of <see cref="Readings"/>: the first that is known; itself where none is.</summary>
+    /// <param name="known">Whether a canonical form is known.</param>
+    public PartNumber AsKnown(Func<string, bool> known) =>
+        Readings is [var whole, var bare] && !known(whole) && known(bare)
+            ? new PartNumber(ScannedLabel.WithoutIdentifier(Text)!)
+            : this;
 
     /// <summary>How a number as read stands to the number expected.</summary>
     /// <param name="expected">The number it is held against.</param>

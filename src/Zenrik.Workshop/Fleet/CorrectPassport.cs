@@ -118,18 +118,22 @@ public sealed class CorrectPassport(WorkshopDb db, PassportOf passports, TimePro
                 return unreadable;
             }
 
-            inside = read;
+            inside = await db.Meant(read, stop);
+            serial =
+                string.IsNullOrWhiteSpace(serial) && ScannedLabel.Read(number).Try(out var label, out _)
+                    ? label?.Serial
+                    : serial;
         }
 
         string? said = null;
         if (!string.IsNullOrWhiteSpace(serial))
         {
-            if (!PartNumber.Read(serial).Try(out var read, out var unreadable))
+            if (!SerialNumber.Read(serial).Try(out var read, out var unreadable))
             {
                 return unreadable;
             }
 
-            said = read.Text;
+            said = read;
             if (await SeenElsewhere(unit.Id, slot, said, stop) is { } elsewhere)
             {
                 return elsewhere;

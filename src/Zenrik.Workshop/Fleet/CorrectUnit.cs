@@ -61,7 +61,7 @@ public sealed class CorrectUnit(WorkshopDb db, TimeProvider clock)
 
     private static Outcome<UnitFacts> Read(SaidOfUnit said, Unit unit)
     {
-        if (!PartNumber.Read(said.Serial).Try(out var serial, out var wrong))
+        if (!SerialNumber.Read(said.Serial).Try(out var serial, out var wrong))
         {
             return wrong;
         }
@@ -78,7 +78,7 @@ public sealed class CorrectUnit(WorkshopDb db, TimeProvider clock)
         }
 
         return new UnitFacts(
-            serial.Text.ToUpperInvariant(),
+            serial.ToUpperInvariant(),
             site.Text,
             user?.Text,
             said.Bought ?? unit.BoughtOn,

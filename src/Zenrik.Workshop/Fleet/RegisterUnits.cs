@@ -68,14 +68,14 @@ public sealed class RegisterUnits(WorkshopDb db, TimeProvider clock)
             {
                 if (
                     !UnitTag.Read(unit.Tag).Try(out var tag, out var refusal)
-                    || !PartNumber.Read(unit.Serial).Try(out var serial, out refusal)
+                    || !SerialNumber.Read(unit.Serial).Try(out var serial, out refusal)
                     || (refusal = pattern?.Strange(tag)) is not null
                 )
                 {
                     return refusal with { Message = $"Line {read.Count + 1}: {refusal.Message}" };
                 }
 
-                var line = new NewUnit(tag.Text, serial.Text.ToUpperInvariant());
+                var line = new NewUnit(tag.Text, serial.ToUpperInvariant());
                 if (line.Tag == line.Serial)
                 {
                     return Invalid(

@@ -172,12 +172,10 @@ internal sealed class ImportInside(WorkshopDb db, ServiceMapShelf maps, string f
             string? serial = null;
             if (row["serial"] is { } typed)
             {
-                if (!PartNumber.Read(typed).Try(out var read, out wrong))
+                if (!SerialNumber.Read(typed).Try(out serial, out wrong))
                 {
                     return wrong;
                 }
-
-                serial = read.Text;
             }
 
             if (!PartNumber.Read(row["number"]).Try(out var number, out wrong))

@@ -181,7 +181,7 @@ internal sealed class ImportStock(WorkshopDb db, AddNumber add, Actor by) : Shee
         var bin = cells.Needed("bin", BinCode.Read);
         var number = PartNumber.Read(row["number"]);
         var pieces = cells.Value("quantity", c => Sheets.ReadWhole(c, 0, MostPieces, "a number of pieces")) ?? 1;
-        var serial = cells.Value("serial", c => PartNumber.Read(c))?.Text;
+        var serial = cells.Text("serial", SerialNumber.Read);
         var cost = cells.Value("cost", Sheets.ReadAmount);
         var kind = cells.Value("kind", Sheets.ReadKind) ?? ItemKind.Other;
         if (number.Refusal is { } unreadable)

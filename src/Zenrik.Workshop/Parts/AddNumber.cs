@@ -59,6 +59,7 @@ public sealed class AddNumber(WorkshopDb db, ServiceMapShelf maps, TimeProvider 
             return new Refusal(RefusalReason.Invalid, $"Say what it is, in 2 to {MaxName} characters: battery 54 Wh.");
         }
 
+        read = await db.Meant(read, stop);
         var text = read.Text;
         var near = await db
             .CatalogueNumbers.AsNoTracking()

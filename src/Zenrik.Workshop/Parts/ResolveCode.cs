@@ -37,6 +37,11 @@ public sealed class ResolveCode(WorkshopDb db)
             return new Resolved.Unknown((scanned ?? "").Trim() is var s && s.Length > 40 ? s[..40] + "…" : s, []);
         }
 
+        if (ScannedLabel.Read(scanned!).Value?.Serial is { } own && await Serial(own, stop) is { } itself)
+        {
+            return itself;
+        }
+
         var (text, upper) = (read.Text, read.Text.ToUpperInvariant());
         if (
             await db
@@ -65,21 +70,39 @@ public sealed class ResolveCode(WorkshopDb db)
             return new Resolved.Item(item);
         }
 
-        var canonical = read.Canonical;
-        if (
-            await db
-                .CatalogueNumbers.Where(n => n.Canonical == canonical)
-                .Select(n => n.Number)
-                .FirstOrDefaultAsync(stop) is
-            { } known
-        )
+        var readings = read.Readings;
+        var numbers = await db
+            .CatalogueNumbers.Where(n => readings.Contains(n.Canonical))
+            .Select(n => new { n.Canonical, n.Number })
+            .ToListAsync(stop);
+        if (readings.Select(r => numbers.Find(n => n.Canonical == r)).FirstOrDefault(n => n is not null) is { } known)
         {
-            return new Resolved.Number(known);
+            return new Resolved.Number(known.Number);
         }
 
-        return await db.Bins.AnyAsync(b => b.Code == upper, stop)
-            ? new Resolved.Bin(upper)
+        if (await db.Bins.AnyAsync(b => b.Code == upper, stop))
+        {
+            return new Resolved.Bin(upper);
+        }
+
+        return ScannedLabel.SerialWithoutIdentifier(text) is { } bare && await Serial(bare, stop) is { } found
+            ? found
             : new Resolved.Unknown(text, await Nearest(upper, stop));
+    }
+
+    /// <summary>The unit or item of a serial; null where none has it.</summary>
+    private async Task<Resolved?> Serial(string serial, CancellationToken stop)
+    {
+        var upper = serial.ToUpperInvariant();
+        return await db
+                .Units.Where(u => u.Serial == upper || u.Serial == serial)
+                .Select(u => u.Tag)
+                .FirstOrDefaultAsync(stop)
+                is { } tag
+                ? new Resolved.Unit(tag)
+            : await db.Items.Where(i => i.Serial == serial).Select(i => i.Code).FirstOrDefaultAsync(stop) is { } item
+                ? new Resolved.Item(item)
+            : null;
     }
 
     /// <summary>

@@ -68,6 +68,8 @@ public sealed class ReceiveOrder(WorkshopDb db, TimeProvider clock)
             return new Refusal(RefusalReason.Conflict, $"The order of {order.Number} has been taken in already.");
         }
 
+        read = await db.Meant(read, stop, PartNumber.Canonicalise(order.Number));
+        delivery = WithLabel(delivery);
         if (!Check(order, delivery).Try(out var serials, out var wrong))
         {
             return wrong;
@@ -131,6 +133,21 @@ public sealed class ReceiveOrder(WorkshopDb db, TimeProvider clock)
             : $"{read.Text} is not the {order.Number} ordered. {what} {(delivery.Quantity == 1 ? "is" : "are")} in quarantine; write to the supplier.";
     }
 
+    /// <summary>A single part's serial and lot where its whole label was scanned and nothing else is said.</summary>
+    private static Delivery WithLabel(Delivery delivery) =>
+        ScannedLabel.Read(delivery.Printed ?? "").Try(out var label, out _) && label is not null
+            ? delivery with
+            {
+                Serials =
+                    delivery.Quantity == 1
+                    && label.Serial is { } serial
+                    && delivery.Serials?.Any(s => !string.IsNullOrWhiteSpace(s)) != true
+                        ? [serial]
+                        : delivery.Serials,
+                Batch = string.IsNullOrWhiteSpace(delivery.Batch) ? label.Lot : delivery.Batch,
+            }
+            : delivery;
+
     /// <summary>The serials, cleaned; or what is wrong with what was typed.</summary>
     private static Outcome<IReadOnlyList<string>> Check(PartOrder order, Delivery delivery)
     {
@@ -155,17 +172,17 @@ public sealed class ReceiveOrder(WorkshopDb db, TimeProvider clock)
         var serials = new List<string>();
         foreach (var typed in (delivery.Serials ?? []).Where(s => !string.IsNullOrWhiteSpace(s)))
         {
-            if (!PartNumber.Read(typed).Try(out var serial, out var unreadable))
+            if (!SerialNumber.Read(typed).Try(out var serial, out var unreadable))
             {
                 return unreadable;
             }
 
-            if (serials.Contains(serial.Text))
+            if (serials.Contains(serial))
             {
-                return Invalid($"The serial {serial.Text} was scanned twice. Each part has its own.");
+                return Invalid($"The serial {serial} was scanned twice. Each part has its own.");
             }
 
-            serials.Add(serial.Text);
+            serials.Add(serial);
         }
 
         return serials.Count > delivery.Quantity

@@ -22,8 +22,10 @@ public sealed class ViewOrders(WorkshopDb db)
             .ThenBy(o => o.Number)
             .Take(Most)
             .ToListAsync(stop);
-        var canonical = PartNumber.Canonicalise(number ?? "");
-        return canonical.Length == 0 ? open : [.. open.Where(o => PartNumber.Canonicalise(o.Number) == canonical)];
+        return string.IsNullOrWhiteSpace(number) ? open
+            : PartNumber.Read(number).Try(out var read, out _)
+                ? [.. open.Where(o => read.Readings.Contains(PartNumber.Canonicalise(o.Number)))]
+            : [];
     }
 
     public async Task<Outcome<PartOrder>> One(Guid id, CancellationToken stop = default) =>

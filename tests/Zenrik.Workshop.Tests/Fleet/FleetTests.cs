@@ -204,6 +204,12 @@ public sealed class FleetTests(TemplateDatabase databases)
         (await In("battery")).ShouldNotBe("TW-9B3K-1");
         (await Slots(("battery", "TW-9B3K-1", null), ("fan", null, null))).Value.ShouldContain("2 slots");
         ((await In("battery")), (await In("fan"))).ShouldBe(("TW-9B3K-1", null));
+        (await Slots(("battery", "[)>\u001E06\u001DPTW-9B3K-1\u001DS4B-0071\u001E\u0004", null))).Value.ShouldContain(
+            "1 slot"
+        );
+        (await book.Ask(db => db.Items.SingleAsync(i => i.UnitId == unit.Id && i.Slot == "battery"))).Serial.ShouldBe(
+            "4B-0071"
+        );
 
         Task<Outcome<string>> Correct(SaidOfUnit to) =>
             book.Do<CorrectUnit, Outcome<string>>(c => c.Run(New(), Job.Unit, to, aled));

@@ -110,7 +110,8 @@ internal static class Job
         return step.Act.Kind switch
         {
             ActKind.ReadRemoved => new Entry.NumberRead(step.Number, brief.Removed[Slot()].Text, false),
-            ActKind.ReadFitted => new Entry.NumberRead(step.Number, brief.Fitted[Slot()].Text, false),
+            // Scanned: a new part's bar code begins with what it says.
+            ActKind.ReadFitted => new Entry.NumberRead(step.Number, $"1P{brief.Fitted[Slot()].Text}", false),
             ActKind.PutIn when bench.Ledger.ToTick is [var item, ..] => new Entry.Moved(step.Number, item.Item),
             _ => new Entry.Done(step.Number, CautionRead: true),
         };

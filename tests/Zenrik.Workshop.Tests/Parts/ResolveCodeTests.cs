@@ -16,6 +16,19 @@ public sealed class ResolveCodeTests(TemplateDatabase databases)
         (await Scan("tw 5r0q 22011")).ShouldBe(new Resolved.Number("TW-5R0Q-22011"));
         (await Scan("a-03")).ShouldBe(new Resolved.Bin("A-03"));
 
+        // A part's own label: its number's bar code, its whole code, its serial's, with what scanners put before them.
+        await book.Sql("UPDATE items SET serial = 'B07-4412' WHERE code = 'IT-00001'");
+        (await Scan("1PTW-5R0Q-22011")).ShouldBe(new Resolved.Number("TW-5R0Q-22011"));
+        (await Scan("]C0PTW-5R0Q-22011")).ShouldBe(new Resolved.Number("TW-5R0Q-22011"));
+        (await Scan("SB07-4412")).ShouldBe(new Resolved.Item("IT-00001"));
+        (await Scan("[)>\u001E06\u001D1PTW-5R0Q-22011\u001DQ1\u001E\u0004")).ShouldBe(
+            new Resolved.Number("TW-5R0Q-22011")
+        );
+        (await Scan("[)>\u001E06\u001D1PTW-5R0Q-22011\u001DSB07-4412\u001E\u0004")).ShouldBe(
+            new Resolved.Item("IT-00001")
+        );
+        (await Scan("[)>061PTW-5R0Q-22011SB07-4412")).ShouldBeOfType<Resolved.Unknown>();
+
         (await Scan("SK-OO4I7")).ShouldBeOfType<Resolved.Unknown>().Nearest[0].ShouldBe("SK-00417");
         (await Scan("TW-5ROQ-22O11")).ShouldBeOfType<Resolved.Unknown>().Nearest[0].ShouldBe("TW-5R0Q-22011");
         (await Scan("")).ShouldBeOfType<Resolved.Unknown>().Nearest.ShouldBeEmpty();

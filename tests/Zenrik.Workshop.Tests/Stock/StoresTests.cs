@@ -261,7 +261,13 @@ public sealed class StoresTests(TemplateDatabase databases)
         (await Receive(request, 2, ["X1", "X2"])).Value.ShouldContain("1 still to come");
         (await Receive(request, 2, ["X1", "X2"])).Value.ShouldContain("1 still to come");
         (await Receive(New(), 1, ["X2"])).Refusal!.Message.ShouldContain("in the book already");
-        (await Receive(New(), 1, ["X3"], 210)).Value.ShouldContain("bin A-01");
+        // One part by its whole label, which says serial and lot too.
+        var whole = $"[)>\u001E06\u001D1P{Battery}\u001DSX3\u001D1TL-9\u001E\u0004";
+        (
+            await book.Do<ReceiveOrder, Outcome<string>>(r =>
+                r.Run(New(), order, new Delivery(whole, Quantity: 1, Landed: 210), odd)
+            )
+        ).Value.ShouldContain("bin A-01");
         (await Receive(New(), 1, ["X4"])).Refusal!.Message.ShouldContain("taken in already");
         var items = await book.Ask(db =>
             db.Items.Where(i => new[] { "X1", "X2", "X3" }.Contains(i.Serial)).OrderBy(i => i.Code).ToListAsync()

@@ -1,0 +1,26 @@
+namespace Zenrik.Core.Parts;
+
+/// <summary>How a serial is read, of a unit or a part: as it is printed, or out of a whole label that was scanned.</summary>
+public static class SerialNumber
+{
+    /// <returns>Exactly what is printed, outer blanks removed; at most <see cref="PartNumber.MaxLength"/> characters.</returns>
+    public static Outcome<string> Read(string? typed)
+    {
+        if (!ScannedLabel.Read(typed ?? "").Try(out var label, out var unreadable))
+        {
+            return unreadable;
+        }
+
+        if (label is { Serial: null })
+        {
+            return new Refusal(
+                RefusalReason.Invalid,
+                "That label says no serial. Scan the serial's own code, or type it."
+            );
+        }
+
+        return PartNumber.Read(label is null ? typed : label.Serial).Try(out var read, out var wrong)
+            ? read.Text
+            : wrong;
+    }
+}
