@@ -23,4 +23,11 @@ public static class SerialNumber
             ? read.Text
             : wrong;
     }
+
+    /// <summary>What a scanned serial may be: itself, and without the data identifier its bar code may begin with.</summary>
+    /// <returns>Empty where it cannot be read.</returns>
+    public static IReadOnlyList<string> Readings(string scanned) =>
+        !Read(scanned).Try(out var serial, out _) ? []
+        : ScannedLabel.SerialWithoutIdentifier(serial) is { } bare ? [serial, bare]
+        : [serial];
 }

@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
+using Zenrik.Core.Parts;
 using Zenrik.Core.Stock;
 
 namespace Zenrik.Workshop.Book;
@@ -95,7 +96,9 @@ internal static class Locks
         return order is null ? new Refusal(RefusalReason.NotFound, "There is no such order.") : order;
     }
 
-    /// <summary>The item behind a label, with where it is and whom it is promised to.</summary>
+    /// <summary>
+    /// The item behind a label, with where it is and whom it is promised to; its own label, or its maker's with the serial.
+    /// </summary>
     public static async Task<Outcome<Item>> LockItem(this WorkshopDb db, string? label, CancellationToken stop)
     {
         var code = LabelCode.Of(label);
@@ -104,8 +107,34 @@ internal static class Locks
             return new Refusal(RefusalReason.Invalid, "Scan or type the item's label, like IT-00031.");
         }
 
-        await db.Hold($"SELECT 1 FROM items WHERE code = {code} FOR UPDATE", stop);
-        return await db.FindItem(code, stop);
+        var held = await Held(code);
+        if (held.Refusal is null)
+        {
+            return held;
+        }
+
+        var serials = SerialNumber.Readings(label!);
+        var codes = await db
+            .Items.Where(i => serials.Contains(i.Serial!))
+            .OrderBy(i => i.Code)
+            .Select(i => i.Code)
+            .Take(2)
+            .ToListAsync(stop);
+        return codes switch
+        {
+            [] => held,
+            [var only] => await Held(only),
+            _ => new Refusal(
+                RefusalReason.Conflict,
+                $"{codes[0]} and {codes[1]} have that serial. Scan the label the workshop put on it."
+            ),
+        };
+
+        async Task<Outcome<Item>> Held(string its)
+        {
+            await db.Hold($"SELECT 1 FROM items WHERE code = {its} FOR UPDATE", stop);
+            return await db.FindItem(its, stop);
+        }
     }
 
     /// <summary>

@@ -37,7 +37,7 @@ public sealed class ResolveCode(WorkshopDb db)
             return new Resolved.Unknown((scanned ?? "").Trim() is var s && s.Length > 40 ? s[..40] + "…" : s, []);
         }
 
-        if (ScannedLabel.Read(scanned!).Value?.Serial is { } own && await Serial(own, stop) is { } itself)
+        if (ScannedLabel.Read(scanned!).Value is { Serial: not null } && await Serial(scanned!, stop) is { } itself)
         {
             return itself;
         }
@@ -85,23 +85,27 @@ public sealed class ResolveCode(WorkshopDb db)
             return new Resolved.Bin(upper);
         }
 
-        return ScannedLabel.SerialWithoutIdentifier(text) is { } bare && await Serial(bare, stop) is { } found
-            ? found
-            : new Resolved.Unknown(text, await Nearest(upper, stop));
+        return await Serial(scanned!, stop) ?? new Resolved.Unknown(text, await Nearest(upper, stop));
     }
 
     /// <summary>The unit or item of a serial; null where none has it.</summary>
-    private async Task<Resolved?> Serial(string serial, CancellationToken stop)
+    private async Task<Resolved?> Serial(string scanned, CancellationToken stop)
     {
-        var upper = serial.ToUpperInvariant();
-        return await db
-                .Units.Where(u => u.Serial == upper || u.Serial == serial)
-                .Select(u => u.Tag)
-                .FirstOrDefaultAsync(stop)
-                is { } tag
-                ? new Resolved.Unit(tag)
-            : await db.Items.Where(i => i.Serial == serial).Select(i => i.Code).FirstOrDefaultAsync(stop) is { } item
-                ? new Resolved.Item(item)
+        var serials = SerialNumber.Readings(scanned);
+        // A unit's is kept in capitals.
+        List<string> capitals = [.. serials.Select(s => s.ToUpperInvariant())];
+        if (
+            await db.Units.Where(u => capitals.Contains(u.Serial)).Select(u => u.Tag).FirstOrDefaultAsync(stop) is
+            { } tag
+        )
+        {
+            return new Resolved.Unit(tag);
+        }
+
+        return
+            await db.Items.Where(i => serials.Contains(i.Serial!)).Select(i => i.Code).FirstOrDefaultAsync(stop)
+                is { } item
+            ? new Resolved.Item(item)
             : null;
     }
 
