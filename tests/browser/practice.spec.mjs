@@ -1,5 +1,5 @@
 import AxeBuilder from "@axe-core/playwright";
-import { expect, hand, signIn, test } from "./support/test.mjs";
+import { apart, expect, hand, signIn, test } from "./support/test.mjs";
 
 async function begin(page, workshop, level) {
   await page.goto(`${workshop.url}/practice?model=sandpiper-14`);
@@ -221,6 +221,7 @@ test.describe("by touch", () => {
         await drawn(page, thing).scrollIntoViewIfNeeded();
         await at(page, thing, "tap");
       } else {
+        await apart(page);
         await hinted.tap();
       }
       await expect(page.locator("[name=Seen]")).not.toHaveValue(seen);
@@ -228,6 +229,7 @@ test.describe("by touch", () => {
     }
     // The cover's screws, the plug, the tape, the battery's screws.
     expect(inTheDrawing).toBe(4);
+    await apart(page);
     await page.getByRole("button", { name: "Finished" }).tap();
     await expect(page.locator(".points-won")).toHaveText("100 of 100");
   });

@@ -1,4 +1,4 @@
-import { act, doAct, expect, expectedNumber, hand, idleUnit, listens, nextAct, scan, signIn, spaceUntilDone, step, tabTo, test, toTheBench, workUntil } from "./support/test.mjs";
+import { act, apart, doAct, expect, expectedNumber, hand, idleUnit, listens, nextAct, scan, signIn, spaceUntilDone, step, tabTo, test, toTheBench, workUntil } from "./support/test.mjs";
 
 test("a worn battery, from the scan line to the history", async ({ page, workshop }) => {
   await signIn(page, workshop);
@@ -220,11 +220,13 @@ test("the whole road on a phone, by touch", async ({ browser, workshop }) => {
     const before = await step(page);
     await inReach(page.locator("#done"));
     await nextAct(page, before);
+    await apart(page);
     await expect(page.locator("svg.machine")).toBeInViewport();
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   }
 
   await workUntil(page);
+  await apart(page);
   await inReach(page.locator("#done"));
   await expect(page.getByText("is closed")).toBeVisible();
   await page.goto(`${workshop.url}/history`);

@@ -36,7 +36,11 @@ public sealed class ScanModel(ResolveCode resolve, ListUnits units, ListHistory 
     /// for one; anything else leads where it names.
     /// </summary>
     public async Task<IActionResult> OnGetKind(string? code, CancellationToken stop) =>
-        Content(Badges.IsBadge(code) ? "badge" : (await resolve.Run(code, stop)).GetType().Name.ToLowerInvariant());
+        Content(
+            Badges.IsBadge(code) ? "badge"
+            : SaysNumber(code) ? "number"
+            : (await resolve.Run(code, stop)).GetType().Name.ToLowerInvariant()
+        );
 
     /// <param name="code">What was typed or scanned.</param>
     /// <param name="bench">The repair on the bench the scan line stood on; a part number belongs to its act.</param>
@@ -47,6 +51,11 @@ public sealed class ScanModel(ResolveCode resolve, ListUnits units, ListHistory 
             // Not in an address: half of what opens is on the badge.
             TempData["Badge"] = code;
             return RedirectToPage("/SignIn/Badge");
+        }
+
+        if (bench is not null && SaysNumber(code))
+        {
+            return RedirectToPage("/Bench/Session", new { code = bench, number = code!.Trim() });
         }
 
         var found = await resolve.Run(code, stop);
@@ -73,6 +82,10 @@ public sealed class ScanModel(ResolveCode resolve, ListUnits units, ListHistory 
                 throw new InvalidOperationException($"the scan line knows no way to {found}");
         }
     }
+
+    /// <summary>True for a part's whole label: at a bench it answers for the part, whichever item of the book it is.</summary>
+    private static bool SaysNumber(string? code) =>
+        ScannedLabel.Read(code ?? "").Try(out var label, out _) && label?.Number is not null;
 
     /// <summary>Looks what the words are part of: a tag, a serial, somebody's name, a site, a number, what was wrong.</summary>
     private async Task Search(string words, CancellationToken stop)

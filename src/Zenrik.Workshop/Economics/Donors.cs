@@ -2,7 +2,9 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Fleet;
 using Zenrik.Core.Repairs;
+using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Stock;
+using Zenrik.Core.Triage;
 using Zenrik.Workshop.ServiceMaps;
 using Zenrik.Workshop.Shipped;
 
@@ -11,7 +13,8 @@ namespace Zenrik.Workshop.Economics;
 /// <summary>The repair in which a donor was given up.</summary>
 /// <param name="Code">Of the repair.</param>
 /// <param name="Slots">
-/// Of what was to be exchanged in it, and of what triage ended with: what is in them is why it was given up.
+/// Of what was to be exchanged in it, and of what triage ended with or, still open, held for likely: what is in them is why it was
+/// given up, as far as is known.
 /// </param>
 /// <param name="WithoutPower">True when the machine must not get power: liquid went in, and nobody has cleaned and dried it.</param>
 public sealed record GivenUp(string Code, IReadOnlySet<string> Slots, bool WithoutPower);
@@ -19,6 +22,9 @@ public sealed record GivenUp(string Code, IReadOnlySet<string> Slots, bool Witho
 /// <summary>What strips, harvests and the end of a donor ask of it.</summary>
 internal static class Donors
 {
+    /// <summary>What may have failed with this chance is not counted on. Common practice, no published source.</summary>
+    private const double Likely = 0.1;
+
     /// <summary>A unit that may be stripped, held until the write ends.</summary>
     public static async Task<Outcome<Unit>> LockDonor(this WorkshopDb db, string tag, CancellationToken stop) =>
         await db.LockUnit(tag, stop) is not { } unit ? UnitTag.Unknown(tag)
@@ -40,7 +46,7 @@ internal static class Donors
         var last = (
             await db
                 .Repairs.AsNoTracking()
-                .Include(r => r.Unit)
+                .Include(r => r.Unit.Model)
                 .Include(r => r.Lines)
                 .Where(r => donors.Contains(r.UnitId) && r.End == RepairEnd.Retired)
                 .ToListAsync(stop)
@@ -66,18 +72,41 @@ internal static class Donors
         // Given up straight from triage, it has no line: what was to be exchanged is what the fault found is one of.
         async Task<IEnumerable<string>> Suspected(Repair repair)
         {
-            var knowledge = ShippedTriage.Knowledge;
-            if (
-                knowledge.Fault(repair.FaultId ?? "")?.Component is not { } component
-                || await maps.Newest(repair.Unit.ModelCode, stop) is not { } map
-            )
+            if (await maps.Newest(repair.Unit.ModelCode, stop) is not { } map)
             {
                 return [];
             }
 
-            var exchanged = knowledge.ComponentsOf(map).GetValueOrDefault(component) ?? component;
-            var parts = knowledge.Component(exchanged)?.Parts ?? [];
+            var knowledge = ShippedTriage.Knowledge;
+            var carriers = knowledge.ComponentsOf(map);
+            var faults = repair.FaultId is { } found ? [knowledge.Fault(found)] : Open(repair, map, carriers);
+            var parts = faults
+                .Select(f => f?.Component)
+                .OfType<string>()
+                .SelectMany(c => knowledge.Component(carriers.GetValueOrDefault(c) ?? c)?.Parts ?? [])
+                .ToHashSet();
             return map.Parts.Where(p => parts.Contains(p.Id.Value)).Select(p => p.Slot).OfType<string>();
         }
+
+        // Given up before triage came to an end: what is likely after what was asked and tried.
+        IEnumerable<Fault?> Open(Repair repair, ServiceMap map, IReadOnlyDictionary<string, string?> carriers) =>
+            repair.Symptoms.Count > 0
+            && TriageNetwork
+                .Of(
+                    ShippedTriage.Knowledge,
+                    new TriageCase
+                    {
+                        Class = repair.Unit.Model.Class,
+                        Components = carriers,
+                        Features = MachineFeatures.Of(map),
+                        MadeSafe = true,
+                        Symptoms = repair.Symptoms,
+                        Circumstances = repair.Circumstances,
+                    }
+                )
+                .Try(out var network, out _)
+            && TriageAdvisor.Next(network, [.. steps[repair.Id].Select(s => s.Step)]).Try(out var advice, out _)
+                ? advice.Faults.Where(f => f.Chance >= Likely).Select(f => f.Fault)
+                : [];
     }
 }

@@ -172,6 +172,21 @@ public sealed class RetireTests(TemplateDatabase databases)
             .ShouldNotContain("board");
     }
 
+    [Fact]
+    public async Task A_donor_given_up_while_triage_was_open_is_doubted_in_what_was_likely()
+    {
+        await using var book = await databases.NewBook();
+        var bo = await book.Person("bo");
+        var repair = await book.TakeIn(bo, Job.Unit, "will-not-start");
+        var view = (await book.Do<TriageOf, Outcome<TriageView>>(t => t.Run(repair))).Value;
+        var shredded = new Erased("drive-a", DataHeld.Internal, ErasureMethod.Destroy, true);
+        _ = (await book.Do<RetireUnit, Outcome<string>>(r => r.Run(repair, [shredded], true, bo))).Value;
+        var doubted = (await book.Do<StripDonor, GivenUp?>(s => s.GivenUp(view.Repair.UnitId)))!.Slots;
+        doubted.ShouldContain("board");
+        doubted.ShouldNotContain("keyboard");
+        doubted.Count.ShouldBeLessThan(view.Passport.Slots.Count / 2);
+    }
+
     /// <summary>Neither given back unrepaired nor kept for its parts: nobody meets the danger without its being said.</summary>
     [Fact]
     public async Task What_is_dangerous_does_not_come_back_by_a_side_door()

@@ -123,6 +123,9 @@ export async function spaceUntilDone(page) {
 /** Waits as long as a hand takes at the least between two keys. */
 export const hand = (page) => page.waitForTimeout(80);
 
+/** Waits until a tap is none half of a double one any more. */
+export const apart = (page) => page.waitForTimeout(420);
+
 /** Waits until the bench has moved on from an act, and until a hand can press the next key. */
 export const nextAct = async (page, from) => {
   await page.waitForFunction((step) => document.getElementById("bench")?.dataset.step !== step, from, { timeout: 10_000 });
