@@ -172,6 +172,7 @@ public static class WorkshopServices
         services.AddScoped<ReadPhoto>();
         services.AddScoped<OpenRepair>();
         services.AddScoped<TakeInBox>();
+        services.AddScoped<UnderWarranty>();
         services.AddScoped<RepairOf>();
         services.AddScoped<ChooseItem>();
         services.AddScoped<WithdrawRepair>();

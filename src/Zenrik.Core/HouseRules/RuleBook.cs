@@ -99,6 +99,12 @@ public enum UnbrandedBatteries
     BrandOnly,
 }
 
+public enum WarrantyRepairs
+{
+    MakerFirst,
+    MendHere,
+}
+
 public enum Readiness
 {
     NotAsked,
@@ -271,6 +277,22 @@ public static class RuleBook
         new("brand-only", "brand only", "A cell is the one part that burns.")
     );
 
+    public static readonly HouseRule<WarrantyRepairs> WarrantyRepairs = new(
+        "warranty-repairs",
+        "A unit under the maker's warranty fails by itself. Who mends it?",
+        "What taking in and the repair's page say of it; sending it there is weighed either way. Never a lock.",
+        new(
+            "maker-first",
+            "the maker first",
+            "It costs nothing there, and a machine that was opened may be mended for nothing no more."
+        ),
+        new(
+            "mend-here",
+            "here, with a part from the maker",
+            "Back on its desk the same day; for houses whose contract lets them open it."
+        )
+    );
+
     public static readonly HouseRule<Readiness> Readiness = new(
         "readiness",
         "Somebody is about to open a model they have not practised. Say so?",
@@ -302,6 +324,7 @@ public static class RuleBook
         MemoryAboveMaximum,
         DoubleSidedDrive,
         UnbrandedBatteries,
+        WarrantyRepairs,
         Readiness,
     ];
 

@@ -38,6 +38,7 @@ public sealed class DecideFor(
     PlanFor plans,
     FitOf fits,
     OffersFor offers,
+    UnderWarranty warranties,
     TimeProvider clock
 )
 {
@@ -79,11 +80,16 @@ public sealed class DecideFor(
             ways.AddRange(WaysOut.Of(job, left.Months));
         }
 
+        if (warranties.MayCover(repair))
+        {
+            ways.Add(MakersWarranty.Way(left.Months));
+        }
+
         var fault = repair.FaultId is { } id ? ShippedTriage.Knowledge.Fault(id) : null;
         if (
             fault is not null
             && ShippedTriage.Knowledge.Remedies.FirstOrDefault(r => r.Ends == RemedyEnd.BeyondBench) is { } specialist
-            && SendingAway.Chance(specialist, fault, onlyWay: ways.Count == 1) is { } chance
+            && SendingAway.Chance(specialist, fault, onlyWay: ways.TrueForAll(w => w.Way == Way.Retire)) is { } chance
         )
         {
             ways.Add(

@@ -78,6 +78,9 @@ public sealed record RepairView(
     Refusal? Unplannable = null
 )
 {
+    /// <summary>The maker's warranty, where it may cover what is wrong and the machine is still closed; else null.</summary>
+    public RunningWarranty? Warranty { get; init; }
+
     /// <summary>Deliveries that are due after the day the unit is promised for, a sentence each.</summary>
     public IReadOnlyList<string> Late =>
         Repair is not { State: RepairState.Open, PromisedOn: { } promised }
@@ -125,7 +128,8 @@ public sealed class RepairOf(
     ServiceMapShelf maps,
     PlanFor plans,
     BenchOf benches,
-    FitOf fits
+    FitOf fits,
+    UnderWarranty warranties
 )
 {
     public async Task<Outcome<RepairView>> Run(long number, CancellationToken stop = default)
@@ -196,7 +200,10 @@ public sealed class RepairOf(
             waivers,
             await maps.IsDraft(repair.Unit.ModelCode, stop),
             unplannable
-        );
+        )
+        {
+            Warranty = await warranties.Of(repair, stop),
+        };
 
         LineView Past(RepairLine line) => new(line, null, [], [], [], ToLook(passport, line.Slot));
     }

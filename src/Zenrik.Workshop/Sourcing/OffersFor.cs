@@ -5,6 +5,7 @@ using Zenrik.Core;
 using Zenrik.Core.Fit;
 using Zenrik.Core.HouseRules;
 using Zenrik.Core.Parts;
+using Zenrik.Core.Reliability;
 using Zenrik.Core.Sourcing;
 using Zenrik.Workshop.Fit;
 using Zenrik.Workshop.HouseRules;
@@ -14,9 +15,16 @@ using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Sourcing;
 
+/// <summary>A part bought not long ago that has failed by itself.</summary>
+/// <param name="Code">Its label.</param>
+/// <param name="From">Who sold it.</param>
+/// <param name="Came">The day it was delivered.</param>
+public sealed record UnderGuarantee(string Code, string From, DateOnly Came);
+
 /// <summary>What one line of a repair could be ordered as.</summary>
 /// <param name="Notes">Suppliers that could not be asked, and what stands in for them.</param>
 /// <param name="Numbers">The numbers looked for, with their verdict.</param>
+/// <param name="Guarantee">What is in the slot, where its seller may have to replace it; else null.</param>
 public sealed record OffersView(
     RepairView Repair,
     LineView Line,
@@ -24,7 +32,8 @@ public sealed record OffersView(
     IReadOnlyList<string> Notes,
     IReadOnlyList<JudgedNumber> Numbers,
     HouseFigures Figures,
-    IReadOnlyList<StoredOffer> Stored
+    IReadOnlyList<StoredOffer> Stored,
+    UnderGuarantee? Guarantee
 );
 
 /// <summary>Asks suppliers for what fits a line of a repair, and compares what they answer.</summary>
@@ -71,8 +80,40 @@ public sealed class OffersFor(
             none is null ? notes : [.. notes, none.Message],
             fitting,
             figures,
-            stored
+            stored,
+            await Guarantee(view.Repair, line.Line, stop)
         );
+    }
+
+    private async Task<UnderGuarantee?> Guarantee(Repair repair, RepairLine line, CancellationToken stop)
+    {
+        // What went in and proved faulty is on the bench in the book; else it is what the unit holds.
+        var failed = line.FaultyItemId is { } faulty
+            ? db.Items.Where(i => i.Id == faulty)
+            : db.Items.Where(i => i.UnitId == repair.UnitId && i.Slot == line.Slot);
+        var bought = await failed
+            .Join(
+                db.PartOrders,
+                i => i.OrderId,
+                o => o.Id,
+                (i, o) =>
+                    new
+                    {
+                        i.Code,
+                        o.Supplier.Name,
+                        o.ReceivedAt,
+                    }
+            )
+            .FirstOrDefaultAsync(stop);
+        return
+            bought is { ReceivedAt: { } at }
+            && SellersGuarantee.MayCover(
+                clock.DayOf(at),
+                clock.Today(),
+                RemovalCauses.Of(repair.Purpose, repair.Circumstances, line.FaultySeen ?? line.Fault)
+            )
+            ? new UnderGuarantee(bought.Code, bought.Name, clock.DayOf(at))
+            : null;
     }
 
     /// <summary>Compares offers already fetched.</summary>

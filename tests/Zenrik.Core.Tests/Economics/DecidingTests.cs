@@ -1,5 +1,6 @@
 using CsCheck;
 using Zenrik.Core.Economics;
+using Zenrik.Core.Repairs;
 using Zenrik.Core.Tests.Triage;
 using Zenrik.Core.Triage;
 
@@ -7,6 +8,41 @@ namespace Zenrik.Core.Tests.Economics;
 
 public sealed class DecidingTests
 {
+    /// <summary>Common practice, no published source: in time and by itself.</summary>
+    [Theory]
+    [InlineData(0, RepairPurpose.Fault, "will-not-start", "", "", true)]
+    [InlineData(-1, RepairPurpose.Fault, "will-not-start", "", "", false)]
+    [InlineData(null, RepairPurpose.Fault, "will-not-start", "", "", false)]
+    [InlineData(9, RepairPurpose.Fault, "", "", "fan noisy", true)]
+    [InlineData(9, RepairPurpose.Fault, "", "", "screen cracked", false)]
+    [InlineData(9, RepairPurpose.Fault, "", "", "battery worn", false)]
+    [InlineData(9, RepairPurpose.Fault, "will-not-start", "after-drop", "", false)]
+    [InlineData(9, RepairPurpose.Fault, "liquid", "", "", false)]
+    [InlineData(9, RepairPurpose.Upgrade, "", "", "to be upgraded", false)]
+    [InlineData(9, RepairPurpose.Cleaning, "", "", "", false)]
+    public void The_makers_warranty_covers_what_failed_by_itself_in_time(
+        int? daysLeft,
+        RepairPurpose purpose,
+        string symptom,
+        string circumstance,
+        string fault,
+        bool covered
+    )
+    {
+        static string[] One(string text) => text.Length == 0 ? [] : [text];
+        var today = new DateOnly(2026, 11, 30);
+        MakersWarranty
+            .MayCover(
+                daysLeft is { } days ? today.AddDays(days) : null,
+                today,
+                purpose,
+                One(symptom),
+                One(circumstance),
+                One(fault)
+            )
+            .ShouldBe(covered);
+    }
+
     private static readonly Rates Rates = new(30, 2);
     private static readonly WayOut Retire = new(Way.Retire, "retire", 480, 30, 3, 1, 60);
 

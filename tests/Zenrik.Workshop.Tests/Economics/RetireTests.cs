@@ -2,11 +2,13 @@ using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Economics;
 using Zenrik.Core.Fleet;
+using Zenrik.Core.HouseRules;
 using Zenrik.Core.Repairs;
 using Zenrik.Core.Stock;
 using Zenrik.Core.Triage;
 using Zenrik.Workshop.Economics;
 using Zenrik.Workshop.Fleet;
+using Zenrik.Workshop.HouseRules;
 using Zenrik.Workshop.Repairs;
 using Zenrik.Workshop.Stock;
 using Zenrik.Workshop.Triage;
@@ -31,6 +33,29 @@ public sealed class RetireTests(TemplateDatabase databases)
         var best = view.Decision.Best.Option.Name;
         (await book.Do<RecordDecision, Outcome<string>>(r => r.Run(repair, best, bo))).Value.ShouldContain(bo.Name);
         (await book.View(repair)).Repair.Decided!.ShouldContain("a month of use");
+    }
+
+    [Fact]
+    public async Task What_fails_by_itself_under_warranty_may_go_to_the_maker_before_it_is_opened()
+    {
+        MakersWarranty.Harm.ShouldAllBe(h => Shipped.ShippedTriage.Knowledge.Symptom(h) != null);
+        await using var book = await databases.NewBook();
+        var bo = await book.Person("bo");
+        var until = DateOnly.FromDateTime(DateTime.Now).AddDays(30);
+        await book.Sql($"UPDATE units SET warranty_until = '{until:yyyy-MM-dd}' WHERE tag = '{Job.Unit}'");
+        var repair = await book.Opened(bo, "board", "no sign of life");
+        (await book.View(repair)).Warranty.ShouldBe(new RunningWarranty(until, WarrantyRepairs.MakerFirst));
+        _ = (
+            await book.Do<SetHouseRule, Outcome<string>>(s => s.Run("warranty-repairs", "mend-here", book.Lead))
+        ).Value;
+        (await book.View(repair)).Warranty!.Rule.ShouldBe(WarrantyRepairs.MendHere);
+
+        var ways = (await book.Do<DecideFor, Outcome<DecisionView>>(d => d.Run(repair))).Value.Decision.Ways;
+        var maker = ways.Single(w => w.Option.Name.Contains("under warranty"));
+        (maker.Option.Way, maker.PartsCost).ShouldBe((Way.SendAway, 0m));
+        _ = (await book.Do<RecordDecision, Outcome<string>>(r => r.Run(repair, maker.Option.Name, bo))).Value;
+        var sent = await book.View(repair);
+        (sent.Repair.End, sent.Warranty).ShouldBe((RepairEnd.SentAway, null));
     }
 
     [Fact]

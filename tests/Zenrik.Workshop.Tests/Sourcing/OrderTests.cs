@@ -10,6 +10,28 @@ namespace Zenrik.Workshop.Tests.Sourcing;
 /// <summary>Offers and orders over HTTP from the supplier stand-in.</summary>
 public sealed class OrderTests(TemplateDatabase databases)
 {
+    /// <summary>Common practice, no published source: a year, and only for what failed by itself.</summary>
+    [Theory]
+    [InlineData(40, "", true)]
+    [InlineData(400, "", false)]
+    [InlineData(40, "after-liquid", false)]
+    public async Task A_part_bought_not_long_ago_is_its_sellers_to_replace(int days, string harm, bool guaranteed)
+    {
+        await using var book = await WithSuppliers();
+        var bo = await book.Person("bo");
+        var order = await Stock.StoresTests.Ordered(book, bo, 1);
+        await book.Sql(
+            $"""
+            UPDATE part_orders SET state = 'Received', received_at = now() - interval '{days} days' WHERE id = '{order}';
+            UPDATE items SET order_id = '{order}'
+            WHERE slot = 'battery' AND unit_id = (SELECT id FROM units WHERE tag = '{Job.Unit}')
+            """
+        );
+        var repair = await book.Opened(bo, "battery", "battery worn");
+        await book.Sql($"UPDATE repairs SET circumstances = array_remove(ARRAY['{harm}'], '') WHERE number = {repair}");
+        ((await Offers(book, repair, "battery")).Guarantee is not null).ShouldBe(guaranteed);
+    }
+
     // The stand-in is late with one order in five, as its key says.
     [Theory]
     [InlineData("00000000-0000-0000-0000-000000000002", 0)]

@@ -56,11 +56,20 @@ public sealed record TakeInForm(
 [PostingNeeds(Policies.Counter)]
 [RequestSizeLimit(Uploads.MostBytes)]
 [RequestFormLimits(MultipartBodyLengthLimit = Uploads.MostBytes)]
-public sealed class TakeInModel(PassportOf passports, OpenRepair openRepair, AddPhoto photos, FitOf fits) : RoomPage
+public sealed class TakeInModel(
+    PassportOf passports,
+    OpenRepair openRepair,
+    AddPhoto photos,
+    FitOf fits,
+    UnderWarranty warranties
+) : RoomPage
 {
     public Passport Passport { get; private set; } = null!;
 
     public Refusal? Refusal { get; private set; }
+
+    /// <summary>The maker's warranty, where one runs.</summary>
+    public RunningWarranty? Warranty { get; private set; }
 
     public TakeInForm Form { get; private set; } = TakeInForm.Empty;
 
@@ -70,6 +79,7 @@ public sealed class TakeInModel(PassportOf passports, OpenRepair openRepair, Add
     private async Task Offer(Passport passport, CancellationToken stop)
     {
         Passport = passport;
+        Warranty = await warranties.Of(passport.Unit, stop);
         Upgrades =
         [
             .. (await fits.Upgrades(passport, stop)).Select(u => (u, passport.ToUpgrade(u.Path.Slot)?.Id.Value)),
