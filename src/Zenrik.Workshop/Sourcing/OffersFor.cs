@@ -15,12 +15,6 @@ using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Workshop.Sourcing;
 
-/// <summary>A part bought not long ago that has failed by itself.</summary>
-/// <param name="Code">Its label.</param>
-/// <param name="From">Who sold it.</param>
-/// <param name="Came">The day it was delivered.</param>
-public sealed record UnderGuarantee(string Code, string From, DateOnly Came);
-
 /// <summary>What one line of a repair could be ordered as.</summary>
 /// <param name="Notes">Suppliers that could not be asked, and what stands in for them.</param>
 /// <param name="Numbers">The numbers looked for, with their verdict.</param>
@@ -91,29 +85,12 @@ public sealed class OffersFor(
         var failed = line.FaultyItemId is { } faulty
             ? db.Items.Where(i => i.Id == faulty)
             : db.Items.Where(i => i.UnitId == repair.UnitId && i.Slot == line.Slot);
-        var bought = await failed
-            .Join(
-                db.PartOrders,
-                i => i.OrderId,
-                o => o.Id,
-                (i, o) =>
-                    new
-                    {
-                        i.Code,
-                        o.Supplier.Name,
-                        o.ReceivedAt,
-                    }
-            )
-            .FirstOrDefaultAsync(stop);
-        return
-            bought is { ReceivedAt: { } at }
-            && SellersGuarantee.MayCover(
-                clock.DayOf(at),
-                clock.Today(),
-                RemovalCauses.Of(repair.Purpose, repair.Circumstances, line.FaultySeen ?? line.Fault)
-            )
-            ? new UnderGuarantee(bought.Code, bought.Name, clock.DayOf(at))
-            : null;
+        var item = await failed.AsNoTracking().Include(i => i.Order!.Supplier).FirstOrDefaultAsync(stop);
+        return UnderGuarantee.Of(
+            item,
+            RemovalCauses.Of(repair.Purpose, repair.Circumstances, line.FaultySeen ?? line.Fault),
+            clock
+        );
     }
 
     /// <summary>Compares offers already fetched.</summary>

@@ -1,17 +1,28 @@
 using Microsoft.AspNetCore.Mvc;
 using Zenrik.Core;
+using Zenrik.Core.Reliability;
 using Zenrik.Core.Stock;
 using Zenrik.Web.Hosting;
+using Zenrik.Workshop.Sourcing;
 using Zenrik.Workshop.Stock;
 
 namespace Zenrik.Web.Rooms.Stores;
 
 [PostingNeeds(Policies.Counter)]
-public sealed class ItemModel(ViewStock stock, ProveStock prove, MoveItem move, TakeBackMovement takeBack) : RoomPage
+public sealed class ItemModel(
+    ViewStock stock,
+    ProveStock prove,
+    MoveItem move,
+    TakeBackMovement takeBack,
+    TimeProvider clock
+) : RoomPage
 {
     private const string Here = "/Stores/Item";
 
     public Item Item { get; private set; } = null!;
+
+    /// <summary>Whom to ask for another before it goes, if it failed by itself; null: nobody.</summary>
+    public UnderGuarantee? Guarantee => UnderGuarantee.Of(Item, RemovalCause.Wear, clock);
 
     public IReadOnlyList<MovementLine> Movements { get; private set; } = [];
 
