@@ -32,14 +32,19 @@ public sealed class ResolveCode(WorkshopDb db)
 
     public async Task<Resolved> Run(string? scanned, CancellationToken stop = default)
     {
+        // A part's or a machine's whole label names that very one, where its serial is known.
+        if (
+            ScannedLabel.Read(scanned ?? "").Try(out var label, out _)
+            && label?.Serial is not null
+            && await Serial(scanned!, stop) is { } itself
+        )
+        {
+            return itself;
+        }
+
         if (!PartNumber.Read(scanned).Try(out var read, out _))
         {
             return new Resolved.Unknown((scanned ?? "").Trim() is var s && s.Length > 40 ? s[..40] + "…" : s, []);
-        }
-
-        if (ScannedLabel.Read(scanned!).Value is { Serial: not null } && await Serial(scanned!, stop) is { } itself)
-        {
-            return itself;
         }
 
         var (text, upper) = (read.Text, read.Text.ToUpperInvariant());

@@ -20,11 +20,12 @@ public sealed class UnderWarranty(HouseRulesOf rules, TimeProvider clock)
     /// <param name="repair">With its unit and lines.</param>
     /// <returns>Null where no warranty runs, where it would not cover what is wrong, or where the machine has been opened.</returns>
     public Task<RunningWarranty?> Of(Repair repair, CancellationToken stop = default) =>
-        Running(repair.State == RepairState.Open && MayCover(repair) ? repair.Unit.WarrantyUntil : null, stop);
+        Running(MayCover(repair) ? repair.Unit.WarrantyUntil : null, stop);
 
     /// <remarks>What was dangerous once is not sent about.</remarks>
     internal bool MayCover(Repair repair) =>
-        !repair.Symptoms.Exists(s => ShippedTriage.Knowledge.Symptom(s)?.Stop is not null)
+        repair.State == RepairState.Open
+        && !repair.Symptoms.Exists(s => ShippedTriage.Knowledge.Symptom(s)?.Stop is not null)
         && MakersWarranty.MayCover(
             repair.Unit.WarrantyUntil,
             clock.DayOf(repair.OpenedAt),

@@ -1,3 +1,4 @@
+using Microsoft.EntityFrameworkCore;
 using Zenrik.Workshop.Parts;
 
 namespace Zenrik.Workshop.Tests.Parts;
@@ -27,6 +28,8 @@ public sealed class ResolveCodeTests(TemplateDatabase databases)
         (await Scan("[)>\u001E06\u001D1PTW-5R0Q-22011\u001DSB07-4412\u001E\u0004")).ShouldBe(
             new Resolved.Item("IT-00001")
         );
+        var serial = await book.Ask(db => db.Units.Where(u => u.Tag == "SK-00417").Select(u => u.Serial).SingleAsync());
+        (await Scan($"[)>\u001E06\u001DS{serial}\u001E\u0004")).ShouldBe(new Resolved.Unit("SK-00417"));
         (await Scan("[)>061PTW-5R0Q-22011SB07-4412")).ShouldBeOfType<Resolved.Unknown>();
 
         (await Scan("SK-OO4I7")).ShouldBeOfType<Resolved.Unknown>().Nearest[0].ShouldBe("SK-00417");
