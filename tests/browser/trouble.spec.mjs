@@ -8,6 +8,12 @@ test("an unknown tag offers the nearest ones", async ({ page, workshop }) => {
   await expect(page.getByRole("heading", { name: "SK-00417" })).toBeVisible();
 });
 
+test("a label's whole code without what parts its fields is said to be that", async ({ page, workshop }) => {
+  await signIn(page, workshop);
+  await scan(page, "[)>061PTW-5R0Q-22011S1");
+  await expect(page.getByText("what parts its fields was lost")).toBeVisible();
+});
+
 test("part of a name, a site or a number finds what it is part of", async ({ page, workshop }) => {
   await signIn(page, workshop);
   await scan(page, "tidewell 11 r");

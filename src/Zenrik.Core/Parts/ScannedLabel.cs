@@ -99,6 +99,6 @@ public sealed partial record ScannedLabel(string? Number, string? Serial, string
     [GeneratedRegex(@"^(?<is>\d{0,3}[A-Z])(?<says>.+)$")]
     private static partial Regex Field();
 
-    [GeneratedRegex(@"^1?P(?<says>\S{3,})$", RegexOptions.IgnoreCase)]
+    [GeneratedRegex(@"^1?P(?<says>\S.{2,})$", RegexOptions.IgnoreCase)]
     private static partial Regex NumberField();
 }

@@ -8,6 +8,9 @@ public static class SellersGuarantee
     /// <summary>For how long most sellers answer for a part, unless their terms say more.</summary>
     private const int Days = 365;
 
+    /// <summary>Why its seller is asked first.</summary>
+    public const string Says = "What fails by itself within a year is usually the seller's to replace.";
+
     /// <param name="came">The day it was delivered.</param>
     /// <param name="cause">What the repair says of it: harm is nobody's guarantee.</param>
     public static bool MayCover(DateOnly came, DateOnly today, RemovalCause cause) =>

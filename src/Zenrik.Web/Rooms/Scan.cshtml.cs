@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Zenrik.Core;
 using Zenrik.Core.Parts;
 using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.Parts;
@@ -15,6 +16,9 @@ public sealed class ScanModel(ResolveCode resolve, ListUnits units, ListHistory 
     public string Code { get; private set; } = "";
 
     public IReadOnlyList<string> Nearest { get; private set; } = [];
+
+    /// <summary>Why a label's whole code could not be read; null: it was none, or it could.</summary>
+    public Refusal? Unreadable { get; private set; }
 
     /// <summary>Shown of each kind of thing that what was typed is part of.</summary>
     private const int MostOfEach = 8;
@@ -75,6 +79,7 @@ public sealed class ScanModel(ResolveCode resolve, ListUnits units, ListHistory 
                 return RedirectToPage("/Stores/Bin", new { code = bin.Code });
             case Resolved.Unknown unknown:
                 (Code, Nearest) = (unknown.Code, unknown.Nearest);
+                Unreadable = ScannedLabel.Read(code ?? "").Refusal;
                 await Search(code?.Trim() ?? "", stop);
                 Response.StatusCode = Found ? StatusCodes.Status200OK : StatusCodes.Status404NotFound;
                 return Page();

@@ -52,7 +52,7 @@ public sealed class RecordEntry(
             return nameless;
         }
 
-        entry = await Meant(repairNumber, entry, stop);
+        entry = await Meant(entry, stop);
         // What is planned anew may use up more, and that is promised in the same transaction.
         if (
             entry is not Entry.Replanned
@@ -76,35 +76,14 @@ public sealed class RecordEntry(
             with is null && !(entry is Entry.TakenBack && view.Repair.Lines.Exists(l => l.JoinedAtBench));
     }
 
-    /// <summary>A number without what its bar code begins with, where only without it is known: noted as printed.</summary>
-    private async Task<Entry> Meant(long repairNumber, Entry entry, CancellationToken stop)
-    {
-        if (entry is not Entry.NumberRead read || !PartNumber.Read(read.Number).Try(out var number, out _))
-        {
-            return entry;
-        }
-
-        if (number.Readings.Count > 1)
-        {
-            var expected = await db
-                .RepairLines.Where(l => db.Repairs.Any(r => r.Id == l.RepairId && r.Number == repairNumber))
-                .Select(l => new { l.ExpectedOut, l.ExpectedIn })
-                .ToListAsync(stop);
-            number = await db.Meant(
-                number,
-                stop,
-                expected
-                    .SelectMany(e => new[] { e.ExpectedOut, e.ExpectedIn })
-                    .OfType<string>()
-                    .Select(PartNumber.Canonicalise)
-            );
-        }
-
-        return read with
-        {
-            Number = number.Text,
-        };
-    }
+    /// <summary>A number is noted as printed, without what its bar code or its label says besides.</summary>
+    private async Task<Entry> Meant(Entry entry, CancellationToken stop) =>
+        entry is Entry.NumberRead read && PartNumber.Read(read.Number).Try(out var number, out _)
+            ? read with
+            {
+                Number = (await db.Meant(number, stop)).Text,
+            }
+            : entry;
 
     /// <returns>Null when what this instance remembers is not what is stored; nothing has been changed then.</returns>
     private async Task<BenchView?> AtOnce(BenchView bench, Guid request, Entry entry, Actor by, CancellationToken stop)

@@ -124,7 +124,7 @@ public sealed class StripDonor(WorkshopDb db, PassportOf passports, ServiceMapSh
                 return unreadable;
             }
 
-            printed = await db.Meant(read, stop, slot.Item is { } expected ? [expected.Number.Canonical] : []);
+            printed = await db.Meant(read, stop);
         }
 
         if (slot.Item is { } recorded)

@@ -6,14 +6,9 @@ namespace Zenrik.Workshop.Parts;
 /// <summary>Which of its readings a scanned number is.</summary>
 internal static class MeantNumber
 {
+    /// <summary>By what the book lists: whatever an item has, is promised or ordered as is listed there.</summary>
     /// <inheritdoc cref="PartNumber.AsKnown"/>
-    /// <param name="expected">Known besides what the book lists.</param>
-    public static async Task<PartNumber> Meant(
-        this WorkshopDb db,
-        PartNumber read,
-        CancellationToken stop,
-        params IEnumerable<string> expected
-    )
+    public static async Task<PartNumber> Meant(this WorkshopDb db, PartNumber read, CancellationToken stop)
     {
         var readings = read.Readings;
         if (readings.Count == 1)
@@ -21,14 +16,10 @@ internal static class MeantNumber
             return read;
         }
 
-        var known = (
-            await db
-                .CatalogueNumbers.Where(n => readings.Contains(n.Canonical))
-                .Select(n => n.Canonical)
-                .ToListAsync(stop)
-        )
-            .Concat(expected)
-            .ToHashSet();
+        var known = await db
+            .CatalogueNumbers.Where(n => readings.Contains(n.Canonical))
+            .Select(n => n.Canonical)
+            .ToListAsync(stop);
         return read.AsKnown(known.Contains);
     }
 }

@@ -35,8 +35,8 @@ public sealed class ResolveCode(WorkshopDb db)
         // A part's or a machine's whole label names that very one, where its serial is known.
         if (
             ScannedLabel.Read(scanned ?? "").Try(out var label, out _)
-            && label?.Serial is not null
-            && await Serial(scanned!, stop) is { } itself
+            && label?.Serial is { } own
+            && await OfSerial(own, stop) is { } itself
         )
         {
             return itself;
@@ -90,26 +90,22 @@ public sealed class ResolveCode(WorkshopDb db)
             return new Resolved.Bin(upper);
         }
 
-        return await Serial(scanned!, stop) ?? new Resolved.Unknown(text, await Nearest(upper, stop));
+        return ScannedLabel.SerialWithoutIdentifier(text) is { } bare && await OfSerial(bare, stop) is { } found
+            ? found
+            : new Resolved.Unknown(text, await Nearest(upper, stop));
     }
 
     /// <summary>The unit or item of a serial; null where none has it.</summary>
-    private async Task<Resolved?> Serial(string scanned, CancellationToken stop)
+    private async Task<Resolved?> OfSerial(string serial, CancellationToken stop)
     {
-        var serials = SerialNumber.Readings(scanned);
         // A unit's is kept in capitals.
-        List<string> capitals = [.. serials.Select(s => s.ToUpperInvariant())];
-        if (
-            await db.Units.Where(u => capitals.Contains(u.Serial)).Select(u => u.Tag).FirstOrDefaultAsync(stop) is
-            { } tag
-        )
+        var upper = serial.ToUpperInvariant();
+        if (await db.Units.Where(u => u.Serial == upper).Select(u => u.Tag).FirstOrDefaultAsync(stop) is { } tag)
         {
             return new Resolved.Unit(tag);
         }
 
-        return
-            await db.Items.Where(i => serials.Contains(i.Serial!)).Select(i => i.Code).FirstOrDefaultAsync(stop)
-                is { } item
+        return await db.Items.Where(i => i.Serial == serial).Select(i => i.Code).FirstOrDefaultAsync(stop) is { } item
             ? new Resolved.Item(item)
             : null;
     }

@@ -68,7 +68,7 @@ public sealed class ReceiveOrder(WorkshopDb db, TimeProvider clock)
             return new Refusal(RefusalReason.Conflict, $"The order of {order.Number} has been taken in already.");
         }
 
-        read = await db.Meant(read, stop, PartNumber.Canonicalise(order.Number));
+        read = await db.Meant(read, stop);
         delivery = WithLabel(delivery);
         if (!Check(order, delivery).Try(out var serials, out var wrong))
         {

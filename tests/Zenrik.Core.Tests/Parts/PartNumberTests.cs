@@ -38,13 +38,15 @@ public sealed class PartNumberTests
     [InlineData("1PTW-5R0Q-21847", "TW-5R0Q-21847")]
     [InlineData("PTW-5R0Q-21847", "TW-5R0Q-21847")]
     [InlineData("]C01ptw-5r0q-21847", "tw-5r0q-21847")]
+    [InlineData("1PMB 2229-0391-B", "MB 2229-0391-B")]
+    [InlineData("1PMB22290391B", "MB22290391B")]
     [InlineData("PX-100", "PX-100")]
     [InlineData("1PNOBODY-7", "1PNOBODY-7")]
     [InlineData("P", "P")]
     [InlineData("]C", "]C")]
     public void What_a_number_begins_with_is_left_out_only_where_it_is_known_without(string scanned, string meant)
     {
-        string[] known = ["TW5R0Q21847", "PX100", "X100"];
+        string[] known = ["TW5R0Q21847", "MB22290391B", "PX100", "X100"];
         PartNumber.Read(scanned).Value.AsKnown(known.Contains).Text.ShouldBe(meant);
     }
 

@@ -99,7 +99,7 @@ public sealed class IndexModel(FleetBatteries batteries, ChangeUnits change) : R
                 .SelectMany(n => n.Due),
         ];
 
-    private static string Iso(DateOnly day) => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
+    public static string Iso(DateOnly day) => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
 
     private DateOnly Within(DateOnly? by) =>
         by is { } day && day >= Today && day <= Today.AddYears(BatteryForecast.FarthestYears)
