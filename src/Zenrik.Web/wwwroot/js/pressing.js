@@ -7,11 +7,18 @@ const CHATTER_MS = 60;
 const DOUBLE_CLICK_MS = 400;
 
 const loadedAt = performance.now();
-let swappedAt = -Infinity;
-document.addEventListener("htmx:afterSwap", () => (swappedAt = performance.now()));
+const swapped = new WeakMap();
+document.addEventListener("htmx:afterSwap", (event) => swapped.set(event.target, performance.now()));
 
-/** True while what is shown is too new for a key to be its answer. */
-export const chatters = () => performance.now() - swappedAt < CHATTER_MS;
+/** For how long an element has stood there, ms; one that came with the page: endlessly. What came elsewhere is of no matter. */
+function shownFor(element) {
+  let at = -Infinity;
+  for (let part = element; part; part = part.parentElement) at = Math.max(at, swapped.get(part) ?? -Infinity);
+  return performance.now() - at;
+}
+
+/** True while an element is too new for a key to be its answer. */
+export const chatters = (element) => shownFor(element) < CHATTER_MS;
 
 document.addEventListener(
   "click",
@@ -19,8 +26,8 @@ document.addEventListener(
     // Counting and taking back go on press by press.
     const button = event.target.closest?.("button:not([data-again])");
     if (!button || !event.isTrusted) return;
-    const byKey = event.detail === 0 && document.activeElement === button && chatters();
-    const byDoubleClick = event.detail > 1 && performance.now() - Math.max(loadedAt, swappedAt) < DOUBLE_CLICK_MS;
+    const byKey = event.detail === 0 && document.activeElement === button && chatters(button);
+    const byDoubleClick = event.detail > 1 && Math.min(shownFor(button), performance.now() - loadedAt) < DOUBLE_CLICK_MS;
     if (!byKey && !byDoubleClick) return;
     event.preventDefault();
     event.stopPropagation();

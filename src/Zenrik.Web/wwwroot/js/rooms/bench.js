@@ -33,7 +33,7 @@ document.addEventListener("change", (event) => {
 
 const shortcuts = {
   " ": () => {
-    if (chatters()) return;
+    if (chatters(byId("bench"))) return;
     if (document.querySelector("#read:not(:checked)")) readFirst();
     else if (byId("number")) byId("number").focus();
     else if (byId("done")?.dataset.deliberate && document.activeElement !== byId("done")) byId("done").focus();
