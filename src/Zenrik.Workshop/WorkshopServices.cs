@@ -200,6 +200,7 @@ public static class WorkshopServices
         services.AddScoped<PutRight>();
         services.AddSingleton<BenchNews>();
         services.AddScoped<RecordEntry>();
+        services.AddScoped<ReadLabel>();
         services.AddScoped<OrderBeforeSure>();
         services.AddScoped<PracticeOf>();
         services.AddScoped<ReadyFor>();

@@ -263,6 +263,9 @@ public sealed class Ledger
             .. Short,
         ];
 
+    /// <summary>True when an act was done, and not left: what it tries works.</summary>
+    public bool Worked(Act act) => DoneActs.Contains(act) && Left.All(l => Plan.Steps[l.Step - 1].Act != act);
+
     /// <summary>Groups that went back with fewer screws than the machine wants.</summary>
     private IEnumerable<StopGap> Short =>
         Counts

@@ -69,7 +69,9 @@ public sealed class ScanModel(ResolveCode resolve, ListUnits units, ListHistory 
                 return RedirectToPage("/Fleet/Passport", new { tag = unit.Tag });
             case Resolved.Repair repair:
                 return RedirectToPage("/Counter/Repair", new { code = repair.Code });
-            case Resolved.Number or Resolved.Unknown when bench is not null && !string.IsNullOrWhiteSpace(code):
+            case Resolved.Number
+            or Resolved.Item
+            or Resolved.Unknown when bench is not null && !string.IsNullOrWhiteSpace(code):
                 return RedirectToPage("/Bench/Session", new { code = bench, number = code.Trim() });
             case Resolved.Item item:
                 return RedirectToPage("/Stores/Item", new { code = item.Code });

@@ -86,7 +86,7 @@ public sealed class AwaitAnother(WorkshopDb db, BenchOf benches, TimeProvider cl
             }
 
             db.Reservations.Remove(faulty.Reservation!);
-            (line.FaultyItemId, line.FaultySeen) = (faulty.Id, said);
+            line.AwaitAnother(faulty.Id, said, bench.Ledger.Current?.Act.ToString());
             db.Add(
                 new RepairNote
                 {

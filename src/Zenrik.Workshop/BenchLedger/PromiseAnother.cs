@@ -126,7 +126,7 @@ public sealed class PromiseAnother(WorkshopDb db, TimeProvider clock)
             _ = db.Put(faulty, await db.TheBin(BinKind.Quarantine, stop), MovementReason.SetApart, occasion);
         }
 
-        (line.FaultyItemId, line.FaultySeen) = (null, null);
+        line.AwaitNoMore();
         if (other.Reservation is null)
         {
             // What was awaited and is not taken after all is free; gone before the new promise is stored: a line has one.

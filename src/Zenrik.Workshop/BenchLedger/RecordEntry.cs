@@ -56,6 +56,7 @@ public sealed class RecordEntry(
         // What is planned anew may use up more, and that is promised in the same transaction.
         if (
             entry is not Entry.Replanned
+            && with is null
             && kept.Find(repairNumber) is { } bench
             && bench.Sequence == seen
             && await AtOnce(bench, request, entry, by, stop) is { } after

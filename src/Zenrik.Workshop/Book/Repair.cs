@@ -270,10 +270,18 @@ public sealed class RepairLine
     /// What went in and proved faulty while another is awaited: on the bench in the book, in the machine until the other goes
     /// in. Null: nothing did.
     /// </summary>
-    public ItemId? FaultyItemId { get; set; }
+    public ItemId? FaultyItemId { get; private set; }
 
     /// <summary>What was seen of it.</summary>
-    public string? FaultySeen { get; set; }
+    public string? FaultySeen { get; private set; }
+
+    /// <summary>The act it was seen at; null where a build from before 0.11 wrote the line.</summary>
+    public string? FaultyAt { get; private set; }
+
+    public void AwaitAnother(ItemId faulty, string seen, string? at) =>
+        (FaultyItemId, FaultySeen, FaultyAt) = (faulty, seen, at);
+
+    public void AwaitNoMore() => (FaultyItemId, FaultySeen, FaultyAt) = (null, null, null);
 
     public bool AwaitsAnother => FaultyItemId is not null;
 

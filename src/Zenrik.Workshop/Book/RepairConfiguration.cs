@@ -96,6 +96,7 @@ internal sealed class RepairLineConfiguration : IEntityTypeConfiguration<RepairL
         }
 
         builder.Property(l => l.FaultySeen).HasMaxLength(FaultText.Longest);
+        builder.Property(l => l.FaultyAt).HasMaxLength(120);
         builder.Ignore(l => l.Goal).Ignore(l => l.What).Ignore(l => l.IsTooSmall).Ignore(l => l.AwaitsAnother);
         builder.HasOne<Item>().WithMany().HasForeignKey(l => l.FaultyItemId).OnDelete(DeleteBehavior.Restrict);
         builder.HasIndex(l => new { l.RepairId, l.Slot }).IsUnique();

@@ -2494,6 +2494,11 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("character varying(80)")
                         .HasColumnName("fault");
 
+                    b.Property<string>("FaultyAt")
+                        .HasMaxLength(120)
+                        .HasColumnType("character varying(120)")
+                        .HasColumnName("faulty_at");
+
                     b.Property<Guid?>("FaultyItemId")
                         .HasColumnType("uuid")
                         .HasColumnName("faulty_item_id");

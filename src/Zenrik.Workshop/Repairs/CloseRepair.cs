@@ -107,7 +107,7 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, ServiceMapShelf 
         var promise = await db
             .Reservations.Include(r => r.Item!.Bin)
             .SingleOrDefaultAsync(r => r.LineId == line.Id, stop);
-        // Where another was awaited that did not go in, the faulty one is in the machine.
+        // Where another was awaited that did not go in, the one thought faulty is in the machine.
         var incoming = line.AwaitsAnother
             ? await db.Items.Include(i => i.Bin).SingleAsync(i => i.Id == line.FaultyItemId, stop)
             : promise?.Item;
@@ -135,12 +135,27 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, ServiceMapShelf 
             await db.SaveChangesAsync(stop);
         }
 
+        var stillFaulty = line.AwaitsAnother && !(Act.TryParse(line.FaultyAt, out var failed) && ledger.Worked(failed));
+        if (line.AwaitsAnother && !stillFaulty)
+        {
+            db.Add(
+                new RepairNote
+                {
+                    RepairId = repair.Id,
+                    Kind = RepairNoteKind.Said,
+                    Text = $"The new {line.AssemblyName} ({incoming.Code}) works after all.",
+                    At = occasion.At,
+                    ById = occasion.By.Id,
+                }
+            );
+        }
+
         db.Movements.Add(
             incoming.MoveTo(
                 repair.UnitId,
                 line.Slot,
                 MovementReason.Fitted,
-                line.AwaitsAnother ? occasion with { Note = $"faulty when fitted: {line.FaultySeen}" } : occasion
+                stillFaulty ? occasion with { Note = $"faulty when fitted: {line.FaultySeen}" } : occasion
             )
         );
         if (promise is not null)
@@ -150,7 +165,7 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, ServiceMapShelf 
 
         line.ItemOutId = outgoing?.Id;
         line.ItemInId = incoming.Id;
-        (line.FaultyItemId, line.FaultySeen) = (null, null);
+        line.AwaitNoMore();
         line.NumberOut = removed?.Number.Text;
         line.NumberIn = fitted.Number.Text;
         line.Surprise = removed?.Likeness == Likeness.Different;

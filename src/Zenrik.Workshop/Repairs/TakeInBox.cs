@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Fleet;
+using Zenrik.Core.Parts;
 using Zenrik.Core.Repairs;
 using Zenrik.Workshop.Parts;
 
@@ -19,14 +20,15 @@ public sealed class TakeInBox(WorkshopDb db, OpenRepair openRepair, TimeProvider
     public const int Most = 60;
 
     /// <summary>What lies in the box so far, in the order scanned; a unit scanned twice stands there once.</summary>
-    /// <param name="codes">Tags or serials.</param>
+    /// <param name="codes">Tags, serials or whole labels.</param>
     public async Task<IReadOnlyList<BoxLine>> Look(IReadOnlyList<string> codes, CancellationToken stop = default)
     {
-        var read = codes.Select(LabelCode.Of).Distinct().Take(Most + 1).ToList();
+        var read = codes.Distinct(StringComparer.OrdinalIgnoreCase).Take(Most + 1).Select(Names).ToList();
+        var names = read.SelectMany(n => n).Distinct().ToList();
         var underway = db.Repairs.Where(Repair.Underway);
         var units = await db
             .Units.AsNoTracking()
-            .Where(u => read.Contains(u.Tag) || read.Contains(u.Serial))
+            .Where(u => names.Contains(u.Tag) || names.Contains(u.Serial))
             .Select(u => new
             {
                 u.Tag,
@@ -39,9 +41,14 @@ public sealed class TakeInBox(WorkshopDb db, OpenRepair openRepair, TimeProvider
             .ToListAsync(stop);
         return
         [
-            .. read.Select(code =>
-                    units.Find(u => u.Tag == code || u.Serial == code) is not { } unit
-                        ? new BoxLine(code.Length > 40 ? code[..40] : code, "no unit is called so", false)
+            .. read.Select(called =>
+                    called.Select(n => units.Find(u => u.Tag == n || u.Serial == n)).FirstOrDefault(u => u is not null)
+                        is not { } unit
+                        ? new BoxLine(
+                            called[0].Length > 40 ? called[0][..40] : called[0],
+                            "no unit is called so",
+                            false
+                        )
                     : unit.Repair is { } open
                         ? new BoxLine(unit.Tag, $"is in repair {Repair.CodeOf(open)} already", false)
                     : UnitLife.Serves(unit.State) ? new BoxLine(unit.Tag, $"{unit.Model}, {unit.Site}", true)
@@ -50,6 +57,10 @@ public sealed class TakeInBox(WorkshopDb db, OpenRepair openRepair, TimeProvider
                 .DistinctBy(l => l.Tag),
         ];
     }
+
+    /// <summary>What a unit may be called by a code: the code itself, then the serials it may say.</summary>
+    private static string[] Names(string code) =>
+        [LabelCode.Of(code), .. SerialNumber.Readings(code).Select(LabelCode.Of)];
 
     /// <summary>Takes units in for a campaign, for what is done in it.</summary>
     /// <param name="promised">Null: for the day the campaign ends.</param>

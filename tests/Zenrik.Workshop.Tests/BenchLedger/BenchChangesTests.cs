@@ -125,9 +125,10 @@ public sealed class BenchChangesTests(TemplateDatabase databases)
     }
 
     [Theory]
-    [InlineData(true)]
-    [InlineData(false)]
-    public async Task Where_no_other_of_a_faulty_part_is_there_the_session_waits_for_one_that_is_ordered(bool comes)
+    [InlineData("another comes")]
+    [InlineData("goes back so")]
+    [InlineData("works after all")]
+    public async Task Where_no_other_of_a_faulty_part_is_there_the_session_waits_for_one_that_is_ordered(string end)
     {
         await using var book = await databases.NewBook();
         var (aled, odd) = (await book.Person("aled"), await book.Person("odd"));
@@ -173,7 +174,7 @@ public sealed class BenchChangesTests(TemplateDatabase databases)
         var order = await StoresTests.Ordered(book, odd, 1, line);
         (await OnCalendar()).Begins!.Value.ShouldBeGreaterThan(DateTimeOffset.Now.AddDays(2));
 
-        if (comes)
+        if (end == "another comes")
         {
             (await Receive()).ShouldContain($"promised to {Repair.CodeOf(repair)}");
             bench = await book.Bench(repair);
@@ -198,12 +199,22 @@ public sealed class BenchChangesTests(TemplateDatabase databases)
         }
         else
         {
+            // Its plug was not home: the check that failed works now. Or it is left, and the part is as faulty as it was said to be.
+            var works = end == "works after all";
             var step = bench.Ledger.Current!.Number;
-            var left = new Entry.Left(step, Leaving.StopGap, "faulty battery, another is awaited");
-            (await book.Record(aled, repair, bench.Sequence, left)).Refusal.ShouldBeNull();
+            Entry next = works
+                ? bench.Proper()
+                : new Entry.Left(step, Leaving.StopGap, "faulty battery, another is awaited");
+            (await book.Record(aled, repair, bench.Sequence, next)).Refusal.ShouldBeNull();
             await book.Work(aled, repair);
             (await book.Close(aled, repair)).Refusal.ShouldBeNull();
             (await Where(faulty)).ShouldBe((null, Job.Unit));
+            (
+                await book.Ask(db =>
+                    db.Movements.SingleAsync(m => m.Item!.Code == faulty && m.Reason == MovementReason.Fitted)
+                )
+            ).Note.ShouldBe(works ? null : "faulty when fitted: no charge");
+            (await book.View(repair)).Repair.Notes.Any(n => n.Text.EndsWith("works after all.")).ShouldBe(works);
             (await Receive()).ShouldNotContain("promised to");
         }
 

@@ -1,7 +1,14 @@
+using System.Linq.Expressions;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
+using Zenrik.Core.Fit;
 using Zenrik.Core.Repairs;
+using Zenrik.Core.Stock;
+using Zenrik.Workshop.BenchLedger;
+using Zenrik.Workshop.Repairs;
+using Zenrik.Workshop.Stock;
+using Zenrik.Workshop.Tests.Stock;
 
 namespace Zenrik.Workshop.Tests.BenchLedger;
 
@@ -45,6 +52,59 @@ public sealed class RecordEntryTests(TemplateDatabase databases)
         var waiting = await book.Ask(db => db.Repairs.Where(r => r.State == RepairState.Open).MinAsync(r => r.Number));
         (await book.Record(aled, waiting, 0, new Entry.Done(1))).Refusal!.Message.ShouldContain("not on the bench");
         (await book.Bench(repair)).Sequence.ShouldBe(0);
+    }
+
+    [Fact]
+    public async Task The_label_of_a_part_says_its_number_and_which_of_two_alike_goes_in()
+    {
+        await using var book = await databases.NewBook();
+        var (aled, odd) = (await book.Person("aled"), await book.Person("odd"));
+        var repair = await book.OnBench(aled, "battery", "battery worn");
+        var bench = await book.Work(aled, repair, until: "read-removed:battery");
+        var line = bench.Repair.Lines.Single();
+        var inside = await Item(i => i.Unit!.Tag == Job.Unit && i.Slot == "battery");
+        var promised = await Item(i => i.Reservation!.LineId == line.Id);
+        var twin = await Item(i =>
+            i.Number.Number == line.ExpectedIn && i.BinKind == BinKind.Shelf && i.Reservation == null
+        );
+        var memory = await Item(i => i.BinKind == BinKind.Shelf && i.Number.Kind == ItemKind.Memory);
+
+        (await Read(twin.Code)).Refusal!.Message.ShouldContain($"By the book {twin.Code} is in bin");
+        bench = (await Read($" {inside.Code.ToLowerInvariant()} ")).Value;
+        bench.Ledger.Numbers.Single().Number.Text.ShouldBe(line.ExpectedOut);
+
+        bench = await book.Work(aled, repair, until: "read-fitted:battery");
+        (await Read(memory.Code)).Refusal!.Message.ShouldContain("is not the battery promised to this repair");
+        (await Read("IT-99999")).Refusal!.Message.ShouldContain("is not the battery promised to this repair");
+        _ = (
+            await book.Do<IssueItem, Outcome<string>>(i => i.ForRepair(Guid.NewGuid(), repair, promised.Code, odd))
+        ).Value;
+        (await Read(twin.Code)).Refusal!.Message.ShouldContain($"than {promised.Code}, which was handed out");
+        _ = (await book.Do<MoveItem, Outcome<string>>(m => m.Return(Guid.NewGuid(), promised.Code, null, odd))).Value;
+        var request = Guid.NewGuid();
+        var after = (await Read(twin.Code, request)).Value;
+        (await Read(twin.Code, request)).Value.Sequence.ShouldBe(after.Sequence, "sent twice");
+        after.Ledger.Numbers[^1].Number.Text.ShouldBe(line.ExpectedIn);
+
+        await book.Work(aled, repair);
+        (await book.Close(aled, repair)).Refusal.ShouldBeNull();
+        (await Item(i => i.Unit!.Tag == Job.Unit && i.Slot == "battery")).Code.ShouldBe(twin.Code);
+        (await Item(i => i.Id == promised.Id)).BinKind.ShouldBe(BinKind.Shelf);
+        await StoresTests.Proved(book);
+
+        Task<Outcome<BenchView>> Read(string label, Guid? id = null) =>
+            book.Do<ReadLabel, Outcome<BenchView>>(r =>
+                r.Run(
+                    repair,
+                    id ?? Guid.NewGuid(),
+                    bench.Sequence,
+                    new Entry.NumberRead(bench.Ledger.Current!.Number, label, false),
+                    aled
+                )
+            );
+
+        Task<Item> Item(Expression<Func<Item, bool>> wanted) =>
+            book.Ask(db => db.Items.Where(wanted).OrderBy(i => i.Code).FirstAsync());
     }
 
     [Fact]

@@ -85,9 +85,18 @@ public sealed class FleetTests(TemplateDatabase databases)
         (await State(book, units[0].Tag)).ShouldBe(UnitState.InUse);
         (await TakeIn(New(), [])).Refusal!.Message.ShouldContain("Scan the first unit");
 
-        // Scanned by tag or serial, one of them twice; sent twice at the same moment.
+        // Scanned by tag, serial or whole label, two of them twice; sent twice at the same moment.
+        var whole = $"[)>\u001e06\u001dS{units[1].Serial}\u001e\u0004";
         var lines = await book.Do<TakeInBox, IReadOnlyList<BoxLine>>(b =>
-            b.Look([units[0].Serial, units[0].Tag, .. units.Skip(1).Select(u => u.Tag.ToLowerInvariant()), "QQ1", busy])
+            b.Look([
+                units[0].Serial,
+                units[0].Tag,
+                whole,
+                $"S{units[2].Serial}",
+                .. units.Skip(1).Select(u => u.Tag.ToLowerInvariant()),
+                "QQ1",
+                busy,
+            ])
         );
         lines.Count(l => l.Ready).ShouldBe(5);
         lines.Single(l => l.Tag == busy).Text.ShouldContain("already");

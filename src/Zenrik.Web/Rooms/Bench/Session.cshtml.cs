@@ -21,6 +21,7 @@ namespace Zenrik.Web.Rooms.Bench;
 public sealed class SessionModel(
     BenchOf benches,
     RecordEntry recordEntry,
+    ReadLabel readLabel,
     ChangePlan changePlan,
     CloseRepair closeRepair,
     StopAtBench stopAtBench,
@@ -295,6 +296,7 @@ public sealed class SessionModel(
         return form.ToChange() is { } change ? changePlan.Run(repair, form.Request, form.Seen, change, by, stop)
             : form.ToExchange() is var (assembly, item)
                 ? besides.Run(repair, form.Request, form.Seen, assembly, item, form.Text, by, stop)
+            : form.ToEntry() is Entry.NumberRead read ? readLabel.Run(repair, form.Request, form.Seen, read, by, stop)
             : form.ToEntry() is { } entry ? recordEntry.Run(repair, form.Request, form.Seen, entry, by, stop)
             : Task.FromResult<Outcome<BenchView>>(
                 new Refusal(

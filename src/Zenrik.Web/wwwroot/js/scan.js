@@ -55,19 +55,22 @@ export function scanned(code) {
   }
 }
 
-// At the bench a part number belongs to the act that asks for one; tags and repairs still lead where they name. Which of
+// At the bench a part number or an item's label belongs to the act that asks for one; tags and repairs still lead where they name. Which of
 // them a code is, the server knows.
 document.addEventListener("submit", async (event) => {
   const form = event.target;
-  const code = byId("scan")?.value.trim();
-  if (!form.matches(".scan") || !byId("number") || !code) return;
+  if (!form.matches(".scan")) return;
+  // The act may be another by now than the one the page came with.
+  if (!byId("number")) form.elements.bench?.remove();
+  const code = byId("scan").value.trim();
+  if (!byId("number") || !code) return;
   event.preventDefault();
   const kind = await fetch(`/scan?handler=Kind&code=${encodeURIComponent(code)}`).then(
     (answer) => (answer.ok ? answer.text() : ""),
     () => "",
   );
   const number = byId("number");
-  if (!number || !["number", "unknown"].includes(kind)) return form.submit();
+  if (!number || !["number", "item", "unknown"].includes(kind)) return form.submit();
   number.value = code;
   byId("scan").value = "";
   byId("number-form").requestSubmit();
