@@ -41,6 +41,9 @@ public static class Days
 
     private static readonly string[] MonthFirst = ["M/d/yyyy", "M-d-yyyy", "M/d/yy", "M-d-yy"];
 
+    /// <summary>True for days that anything here may be about: a machine's purchase, the end of a plan for it.</summary>
+    public static bool InReach(DateOnly day) => day.Year is >= 1980 and < 2100;
+
     /// <summary>Which order a column writes in, as far as its cells tell.</summary>
     /// <returns>
     /// The order, or null where every day can be read both ways or none needs an order; refused where some can only be
@@ -96,7 +99,7 @@ public static class Days
 
     private static DateOnly? Exact(string text, string[] formats) =>
         DateOnly.TryParseExact(text, formats, CultureInfo.InvariantCulture, DateTimeStyles.None, out var day)
-        && day.Year is >= 1980 and < 2100
+        && InReach(day)
             ? day
             : null;
 

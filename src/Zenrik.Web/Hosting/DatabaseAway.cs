@@ -54,15 +54,13 @@ internal sealed class DatabaseAway(IWebHostEnvironment host, IServiceScopeFactor
             return true;
         }
 
-        context.Response.ContentType = "text/html; charset=utf-8";
         if (context.Request.IsFragment())
         {
-            context.Response.Headers["HX-Retarget"] = "#notice";
-            context.Response.Headers["HX-Reswap"] = "innerHTML";
-            await context.Response.WriteAsync($"<p class=\"notice trouble\" role=\"alert\">{Sentence}</p>", stop);
+            await context.Response.Notice(Sentence, stop);
         }
         else
         {
+            context.Response.ContentType = "text/html; charset=utf-8";
             await context.Response.SendFileAsync(host.WebRootFileProvider.GetFileInfo("database-away.html"), stop);
         }
 

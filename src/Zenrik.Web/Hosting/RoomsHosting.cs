@@ -19,6 +19,8 @@ internal static class RoomsHosting
             .AddMvcOptions(options =>
             {
                 options.Filters.Add<StorableForms>();
+                options.Filters.Add<AnsweredRequests>();
+                options.Filters.Add<ReadableForms>();
                 options.ModelMetadataDetailsProviders.Add(new WholeLists());
             });
         services.AddAntiforgery(options =>

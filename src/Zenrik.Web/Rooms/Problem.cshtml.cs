@@ -27,6 +27,10 @@ public sealed class ProblemModel : PageModel
             ),
             403 => ("This is not yours to do", "Your sign-in may look here, but not change this. Nothing was changed."),
             404 => ("There is no such page", "The address is wrong, or what it named is gone. Use the scan line."),
+            405 => (
+                "There is no such form",
+                "Nothing was changed. Open the page again, then do once more what you wanted to do."
+            ),
             422 => ("That cannot be kept", StorableText.Sentence),
             _ => (
                 "Something went wrong here",

@@ -233,13 +233,11 @@ internal sealed partial class Visitor(HttpClient http) : IDisposable
 
     /// <summary>Posts a form with the page's token.</summary>
     public Task<HttpResponseMessage> Post(string address, IEnumerable<KeyValuePair<string, string>> fields) =>
-        http.PostAsync(
-            address,
-            new FormUrlEncodedContent([
-                .. fields,
-                new KeyValuePair<string, string>("__RequestVerificationToken", token),
-            ])
-        );
+        http.PostAsync(address, Form(fields));
+
+    /// <summary>A form with the page's token.</summary>
+    public FormUrlEncodedContent Form(IEnumerable<KeyValuePair<string, string>> fields) =>
+        new([.. fields, new KeyValuePair<string, string>("__RequestVerificationToken", token)]);
 
     /// <summary>Posts a form in parts, as one with a file is; gives the answer's status.</summary>
     public async Task<int> PostParts(string address, params (string Name, string Value)[] fields)

@@ -187,7 +187,7 @@ public sealed class SessionModel(
         }
 
         var outcome =
-            ModelState.IsValid && form.Request != default
+            form.Request != default
                 ? await Record(repair, form, stop)
                 : new Refusal(RefusalReason.Invalid, "That could not be read. Nothing was changed; try it once more.");
         if (outcome.Try(out var after, out var refusal))

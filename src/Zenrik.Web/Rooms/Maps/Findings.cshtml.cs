@@ -53,7 +53,7 @@ public sealed class FindingsModel(ViewMaps maps, DecideFinding findings) : RoomP
         CancellationToken stop
     )
     {
-        if (!ModelState.IsValid || x.Count != y.Count)
+        if (x.Count != y.Count)
         {
             return Refused(
                 new Refusal(RefusalReason.Invalid, "A place could not be read. Give two numbers for each screw."),
