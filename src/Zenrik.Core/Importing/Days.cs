@@ -41,8 +41,14 @@ public static class Days
 
     private static readonly string[] MonthFirst = ["M/d/yyyy", "M-d-yyyy", "M/d/yy", "M-d-yy"];
 
-    /// <summary>True for days that anything here may be about: a machine's purchase, the end of a plan for it.</summary>
-    public static bool InReach(DateOnly day) => day.Year is >= 1980 and < 2100;
+    /// <summary>No day anything here is about is before: no machine was bought then.</summary>
+    public static readonly DateOnly First = new(1980, 1, 1);
+
+    /// <summary>No plan for a machine reaches further.</summary>
+    public static readonly DateOnly Last = new(2099, 12, 31);
+
+    /// <summary>True for days that anything here may be about.</summary>
+    public static bool InReach(DateOnly day) => day >= First && day <= Last;
 
     /// <summary>Which order a column writes in, as far as its cells tell.</summary>
     /// <returns>

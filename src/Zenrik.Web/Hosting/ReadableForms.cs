@@ -1,7 +1,9 @@
+using System.Globalization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Filters;
+using Microsoft.AspNetCore.Mvc.ModelBinding;
+using Microsoft.AspNetCore.Mvc.ModelBinding.Metadata;
 using Microsoft.AspNetCore.Mvc.RazorPages;
-using Zenrik.Core;
 using Zenrik.Core.Importing;
 
 namespace Zenrik.Web.Hosting;
@@ -14,6 +16,16 @@ internal sealed class ReadableForms : IAsyncPageFilter
 {
     private const int LongestShown = 40;
 
+    /// <summary>What is said of a field that cannot be read.</summary>
+    public static void SayUnread(DefaultModelBindingMessageProvider says)
+    {
+        says.SetAttemptedValueIsInvalidAccessor((typed, _) => Unread(typed));
+        says.SetNonPropertyAttemptedValueIsInvalidAccessor(Unread);
+    }
+
+    public static string Unread(string? typed) =>
+        $"“{(typed?.Length > LongestShown ? $"{typed[..LongestShown]}…" : typed)}” could not be read. Nothing was changed; put it right and send it once more.";
+
     public Task OnPageHandlerSelectionAsync(PageHandlerSelectedContext context) => Task.CompletedTask;
 
     public async Task OnPageHandlerExecutionAsync(
@@ -21,40 +33,66 @@ internal sealed class ReadableForms : IAsyncPageFilter
         PageHandlerExecutionDelegate next
     )
     {
-        var request = context.HttpContext.Request;
-        if (!HttpMethods.IsPost(request.Method) || Unreadable(context) is not { } sentence)
+        var (request, response) = (context.HttpContext.Request, context.HttpContext.Response);
+        // A field that is missing or empty is for its page to judge.
+        var unread = context.ModelState.Values.FirstOrDefault(f =>
+            f.Errors.Count > 0 && !string.IsNullOrWhiteSpace(f.AttemptedValue)
+        );
+        if (unread is null || !HttpMethods.IsPost(request.Method))
         {
             await next();
+            return;
         }
-        else if (request.IsFragment())
+
+        var sentence = unread.Errors[0].ErrorMessage;
+        if (request.IsFragment())
         {
-            context.HttpContext.Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
-            await context.HttpContext.Response.Notice(sentence, context.HttpContext.RequestAborted);
+            response.StatusCode = StatusCodes.Status422UnprocessableEntity;
+            await response.Notice(sentence, context.HttpContext.RequestAborted);
             context.Result = new EmptyResult();
+            return;
+        }
+
+        ((PageModel)context.HandlerInstance).TempData["Notice"] = sentence;
+        var query = QueryString.Create(request.Query.Where(q => q.Key != "handler"));
+        context.Result = new LocalRedirectResult($"{request.PathBase}{request.Path}{query}");
+    }
+}
+
+/// <summary>Reads days as browsers send them, 2026-09-08, and only such as anything here may be about.</summary>
+internal sealed class ReadableDays : IModelBinder, IModelBinderProvider
+{
+    public IModelBinder? GetBinder(ModelBinderProviderContext context) =>
+        context.Metadata.UnderlyingOrModelType == typeof(DateOnly) ? this : null;
+
+    public Task BindModelAsync(ModelBindingContext bindingContext)
+    {
+        var sent = bindingContext.ValueProvider.GetValue(bindingContext.ModelName);
+        if (sent == ValueProviderResult.None || string.IsNullOrWhiteSpace(sent.FirstValue))
+        {
+            return Task.CompletedTask;
+        }
+
+        bindingContext.ModelState.SetModelValue(bindingContext.ModelName, sent);
+        var typed = sent.FirstValue.Trim();
+        if (
+            !DateOnly.TryParseExact(typed, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day)
+        )
+        {
+            bindingContext.ModelState.TryAddModelError(bindingContext.ModelName, ReadableForms.Unread(typed));
+        }
+        else if (!Days.InReach(day))
+        {
+            bindingContext.ModelState.TryAddModelError(
+                bindingContext.ModelName,
+                $"The year {day.Year} is out of reach. Nothing was changed; put the day right and send it once more."
+            );
         }
         else
         {
-            ((PageModel)context.HandlerInstance).TempData["Notice"] = sentence;
-            var query = QueryString.Create(request.Query.Where(q => q.Key != "handler"));
-            context.Result = new LocalRedirectResult($"{request.PathBase}{request.Path}{query}");
+            bindingContext.Result = ModelBindingResult.Success(day);
         }
-    }
 
-    private static string? Unreadable(PageHandlerExecutingContext context)
-    {
-        // A field that is missing or empty is for its page to judge.
-        var typed = context
-            .ModelState.Values.FirstOrDefault(f => f.Errors.Count > 0 && !string.IsNullOrWhiteSpace(f.AttemptedValue))
-            ?.AttemptedValue!.Trim();
-        return typed is not null
-                ? $"“{(typed.Length > LongestShown ? $"{typed[..LongestShown]}…" : typed)}” could not be read. Nothing was changed; put it right and send it once more."
-            : context
-                .HandlerArguments.Values.OfType<DateOnly>()
-                .Where(d => !Days.InReach(d))
-                .Select(d => (DateOnly?)d)
-                .FirstOrDefault()
-                is { } day
-                ? $"The year {day.Year} is out of reach. Nothing was changed; put the day right and send it once more."
-            : null;
+        return Task.CompletedTask;
     }
 }

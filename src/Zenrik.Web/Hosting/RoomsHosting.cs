@@ -21,6 +21,8 @@ internal static class RoomsHosting
                 options.Filters.Add<StorableForms>();
                 options.Filters.Add<AnsweredRequests>();
                 options.Filters.Add<ReadableForms>();
+                options.ModelBinderProviders.Insert(0, new ReadableDays());
+                ReadableForms.SayUnread(options.ModelBindingMessageProvider);
                 options.ModelMetadataDetailsProviders.Add(new WholeLists());
             });
         services.AddAntiforgery(options =>

@@ -32,6 +32,9 @@ public static class Show
     /// <summary>"Tue 8 Sep".</summary>
     public static string Day(DateOnly day) => day.ToString("ddd d MMM", C);
 
+    /// <summary>"2026-09-08", as forms and files write it.</summary>
+    public static string Iso(DateOnly day) => day.ToString("yyyy-MM-dd", C);
+
     /// <summary>"8 Sep 2026".</summary>
     public static string Date(DateTimeOffset at) => at.ToLocalTime().ToString("d MMM yyyy", C);
 

@@ -40,6 +40,9 @@ public sealed class UnreadableTests(TemplateDatabase template)
         using var cleared = await Correct("");
         (await Promised()).ShouldBeNull("an empty field is an answer");
 
+        using var history = await mara.Http.GetAsync("/history?from=2026-12-06&until=9999-12-31", Stop);
+        history.StatusCode.ShouldBe(HttpStatusCode.OK);
+
         // A part of an open page is told where that page says what went wrong.
         using var asked = new HttpRequestMessage(HttpMethod.Post, $"{page}?handler=Correct");
         asked.Headers.Add("HX-Request", "true");

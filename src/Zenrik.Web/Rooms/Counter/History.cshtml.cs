@@ -31,13 +31,11 @@ public sealed class HistoryModel(ListHistory history, SavedViews views) : RoomPa
             new Dictionary<string, string?>
             {
                 ["search"] = Query.Search,
-                ["from"] = Day(Query.From),
-                ["until"] = Day(Query.Until),
+                ["from"] = Query.From is { } from ? Show.Iso(from) : null,
+                ["until"] = Query.Until is { } until ? Show.Iso(until) : null,
                 ["page"] = page == 0 ? null : page.ToString(CultureInfo.InvariantCulture),
             }
                 .Where(p => !string.IsNullOrEmpty(p.Value))
                 .ToDictionary(p => p.Key, p => p.Value)
         );
-
-    public static string? Day(DateOnly? day) => day?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
 }

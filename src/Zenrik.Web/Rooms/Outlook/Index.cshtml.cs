@@ -69,7 +69,7 @@ public sealed class IndexModel(FleetBatteries batteries, ChangeUnits change) : R
                 need.Site,
                 need.Model,
                 need.Number,
-                by = Iso(By),
+                by = Show.Iso(By),
             }
         )!;
 
@@ -88,7 +88,7 @@ public sealed class IndexModel(FleetBatteries batteries, ChangeUnits change) : R
         var due = Due(await batteries.Run(stop), site, model, number, day);
         return (await change.Mark(request, due, name, User.Actor(), stop)).Try(out var said, out var refusal)
             ? Did(said, "/Fleet/Campaign", new { name = name!.Trim() })
-            : Refused(refusal, "/Outlook/Index", new { by = Iso(day) });
+            : Refused(refusal, "/Outlook/Index", new { by = Show.Iso(day) });
     }
 
     private static List<string> Due(FleetWear wear, string? site, string? model, string? number, DateOnly by) =>
@@ -98,8 +98,6 @@ public sealed class IndexModel(FleetBatteries batteries, ChangeUnits change) : R
                 .Where(n => n.Site == site && n.Model == model && n.Number == number)
                 .SelectMany(n => n.Due),
         ];
-
-    public static string Iso(DateOnly day) => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
 
     private DateOnly Within(DateOnly? by) =>
         by is { } day && day >= Today && day <= Today.AddYears(BatteryForecast.FarthestYears)
