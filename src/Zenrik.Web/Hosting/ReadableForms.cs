@@ -44,7 +44,7 @@ internal sealed class ReadableForms : IAsyncPageFilter
             return;
         }
 
-        var sentence = unread.Errors[0].ErrorMessage;
+        var sentence = unread.Errors[0].ErrorMessage is { Length: > 0 } said ? said : Unread(unread.AttemptedValue);
         if (request.IsFragment())
         {
             response.StatusCode = StatusCodes.Status422UnprocessableEntity;

@@ -101,7 +101,7 @@ public sealed class ReadLabel(WorkshopDb db, BenchOf benches, RecordEntry record
             : new Refusal(
                 RefusalReason.Conflict,
                 $"{code} is another {line.ExpectedIn} than {handedOut}, which was handed out for {repair.Code}. "
-                    + $"Fit that one, or put it back into its bin first."
+                    + "Fit that one, or put it back into its bin first."
             );
     }
 }
