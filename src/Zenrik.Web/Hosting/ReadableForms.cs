@@ -34,10 +34,15 @@ internal sealed class ReadableForms : IAsyncPageFilter
     )
     {
         var (request, response) = (context.HttpContext.Request, context.HttpContext.Response);
-        // A field that is missing or empty is for its page to judge.
-        var unread = context.ModelState.Values.FirstOrDefault(f =>
-            f.Errors.Count > 0 && !string.IsNullOrWhiteSpace(f.AttemptedValue)
-        );
+        // A field that is missing or empty is for its page to judge; what the address says nobody has typed.
+        var unread = context
+            .ModelState.Where(f =>
+                f.Value!.Errors.Count > 0
+                && !string.IsNullOrWhiteSpace(f.Value.AttemptedValue)
+                && !context.RouteData.Values.ContainsKey(f.Key)
+            )
+            .Select(f => f.Value)
+            .FirstOrDefault();
         if (unread is null || !HttpMethods.IsPost(request.Method))
         {
             await next();
