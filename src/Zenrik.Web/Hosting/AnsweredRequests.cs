@@ -1,4 +1,3 @@
-using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Filters;
 
@@ -14,12 +13,7 @@ internal sealed class AnsweredRequests : IPageFilter
 
     public void OnPageHandlerExecuting(PageHandlerExecutingContext context)
     {
-        var http = context.HttpContext;
-        // The page that says what went wrong is given the request that did.
-        var saysWhatWentWrong =
-            http.Features.Get<IStatusCodeReExecuteFeature>() is not null
-            || http.Features.Get<IExceptionHandlerFeature>() is not null;
-        if (context.HandlerMethod is null && HttpMethods.IsPost(http.Request.Method) && !saysWhatWentWrong)
+        if (context.HandlerMethod is null && HttpMethods.IsPost(context.HttpContext.Request.Method))
         {
             context.Result = new StatusCodeResult(StatusCodes.Status405MethodNotAllowed);
         }

@@ -10,7 +10,8 @@ namespace Zenrik.Web.Hosting;
 
 /// <summary>
 /// Refuses a form of which a field cannot be read as what it is: a day without a month, a number with a letter, a day of the
-/// year 12026. Its page would be told that nothing stood there. What was typed stands in the form again.
+/// year 12026. Its page would be told that nothing stood there. What was typed stands in the form again. A page that is asked
+/// for with such a field says so.
 /// </summary>
 internal sealed class ReadableForms : IAsyncPageFilter
 {
@@ -24,7 +25,7 @@ internal sealed class ReadableForms : IAsyncPageFilter
     }
 
     public static string Unread(string? typed) =>
-        $"“{(typed?.Length > LongestShown ? $"{typed[..LongestShown]}…" : typed)}” could not be read. Nothing was changed; put it right and send it once more.";
+        $"“{(typed?.Length > LongestShown ? $"{typed[..LongestShown]}…" : typed)}” could not be read.";
 
     public Task OnPageHandlerSelectionAsync(PageHandlerSelectedContext context) => Task.CompletedTask;
 
@@ -43,14 +44,17 @@ internal sealed class ReadableForms : IAsyncPageFilter
             )
             .Select(f => f.Value)
             .FirstOrDefault();
-        if (unread is null || !HttpMethods.IsPost(request.Method))
+        if (unread is null)
         {
             await next();
             return;
         }
 
-        var sentence = unread.Errors[0].ErrorMessage is { Length: > 0 } said ? said : Unread(unread.AttemptedValue);
-        if (request.IsFragment())
+        var posted = HttpMethods.IsPost(request.Method);
+        var sentence =
+            (unread.Errors[0].ErrorMessage is { Length: > 0 } said ? said : Unread(unread.AttemptedValue))
+            + (posted ? " Nothing was changed; put it right and send it once more." : " It is left out here.");
+        if (posted && request.IsFragment())
         {
             response.StatusCode = StatusCodes.Status422UnprocessableEntity;
             await response.Notice(sentence, context.HttpContext.RequestAborted);
@@ -59,6 +63,12 @@ internal sealed class ReadableForms : IAsyncPageFilter
         }
 
         ((PageModel)context.HandlerInstance).TempData["Notice"] = sentence;
+        if (!posted)
+        {
+            await next();
+            return;
+        }
+
         var query = QueryString.Create(request.Query.Where(q => q.Key != "handler"));
         context.Result = new LocalRedirectResult($"{request.PathBase}{request.Path}{query}");
     }
@@ -90,7 +100,7 @@ internal sealed class ReadableDays : IModelBinder, IModelBinderProvider
         {
             bindingContext.ModelState.TryAddModelError(
                 bindingContext.ModelName,
-                $"The year {day.Year} is out of reach. Nothing was changed; put the day right and send it once more."
+                $"The year {day.Year} is out of reach."
             );
         }
         else

@@ -88,14 +88,13 @@ public sealed class AwaitAnother(WorkshopDb db, BenchOf benches, TimeProvider cl
             db.Reservations.Remove(faulty.Reservation!);
             line.AwaitAnother(faulty.Id, said, bench.Ledger.Current?.Act.ToString());
             db.Add(
-                new RepairNote
-                {
-                    RepairId = repair.Id,
-                    Kind = RepairNoteKind.Said,
-                    Text = $"The new {line.AssemblyName} ({faulty.Code}) is faulty: {said}. Another is awaited.",
-                    At = now,
-                    ById = by.Id,
-                }
+                RepairNote.Of(
+                    repair,
+                    RepairNoteKind.Said,
+                    $"The new {line.AssemblyName} ({faulty.Code}) is faulty: {said}. Another is awaited.",
+                    by,
+                    now
+                )
             );
             return $"Another {line.ExpectedIn} is awaited for {repair.Code}. It stands on what is to be ordered; when it has come, the session goes on from here.";
         }

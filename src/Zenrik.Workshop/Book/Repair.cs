@@ -275,7 +275,7 @@ public sealed class RepairLine
     /// <summary>What was seen of it.</summary>
     public string? FaultySeen { get; private set; }
 
-    /// <summary>The act it was seen at; null where a build from before 0.11 wrote the line.</summary>
+    /// <summary>The act it was seen at; null where a build from before this was kept wrote the line.</summary>
     public string? FaultyAt { get; private set; }
 
     public void AwaitAnother(ItemId faulty, string seen, string? at) =>

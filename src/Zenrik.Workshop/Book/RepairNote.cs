@@ -24,6 +24,17 @@ public sealed class RepairNote
     public required Guid ById { get; init; }
 
     public Technician By { get; init; } = null!;
+
+    /// <param name="text">As <see cref="RepairNotes"/> allows it.</param>
+    public static RepairNote Of(Repair repair, RepairNoteKind kind, string text, Actor by, DateTimeOffset at) =>
+        new()
+        {
+            RepairId = repair.Id,
+            Kind = kind,
+            Text = text,
+            At = at,
+            ById = by.Id,
+        };
 }
 
 internal sealed class RepairNoteConfiguration : IEntityTypeConfiguration<RepairNote>

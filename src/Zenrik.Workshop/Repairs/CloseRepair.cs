@@ -139,14 +139,13 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, ServiceMapShelf 
         if (line.AwaitsAnother && !stillFaulty)
         {
             db.Add(
-                new RepairNote
-                {
-                    RepairId = repair.Id,
-                    Kind = RepairNoteKind.Said,
-                    Text = $"The new {line.AssemblyName} ({incoming.Code}) works after all.",
-                    At = occasion.At,
-                    ById = occasion.By.Id,
-                }
+                RepairNote.Of(
+                    repair,
+                    RepairNoteKind.Said,
+                    $"The new {line.AssemblyName} ({incoming.Code}) works after all.",
+                    occasion.By,
+                    occasion.At
+                )
             );
         }
 

@@ -94,16 +94,7 @@ public sealed class NoteRepair(WorkshopDb db, Post post, TimeProvider clock)
                 return wrong;
             }
 
-            db.Add(
-                new RepairNote
-                {
-                    RepairId = repair.Id,
-                    Kind = kind,
-                    Text = mailTo is null ? said : $"by mail to {mailTo.Trim()}",
-                    At = now,
-                    ById = by.Id,
-                }
-            );
+            db.Add(RepairNote.Of(repair, kind, mailTo is null ? said : $"by mail to {mailTo.Trim()}", by, now));
             if (kind == RepairNoteKind.Collected)
             {
                 db.UnitEvents.Add(

@@ -37,16 +37,7 @@ public sealed class ReleaseStopped(WorkshopDb db, TimeProvider clock)
             }
 
             var onBench = await db.BenchSessions.AnyAsync(s => s.RepairId == repair.Id, stop);
-            db.Add(
-                new RepairNote
-                {
-                    RepairId = repair.Id,
-                    Kind = RepairNoteKind.Said,
-                    Text = $"Safe to work on: {reason}",
-                    At = clock.GetUtcNow(),
-                    ById = by.Id,
-                }
-            );
+            db.Add(RepairNote.Of(repair, RepairNoteKind.Said, $"Safe to work on: {reason}", by, clock.GetUtcNow()));
             repair.MadeSafeAt = clock.GetUtcNow();
             repair.Go(RepairLife.Released(onBench));
             repair.Decided =

@@ -75,16 +75,7 @@ public sealed class ReopenRepair(WorkshopDb db, TimeProvider clock)
             }
 
             repair.Reopen(opened);
-            db.Add(
-                new RepairNote
-                {
-                    RepairId = repair.Id,
-                    Kind = RepairNoteKind.Reopened,
-                    Text = reason,
-                    At = now,
-                    ById = by.Id,
-                }
-            );
+            db.Add(RepairNote.Of(repair, RepairNoteKind.Reopened, reason, by, now));
             return $"{repair.Code} is taken up again.";
         }
     }

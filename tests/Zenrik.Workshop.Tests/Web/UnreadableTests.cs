@@ -42,6 +42,9 @@ public sealed class UnreadableTests(TemplateDatabase template)
 
         using var history = await mara.Http.GetAsync("/history?from=2026-12-06&until=9999-12-31", Stop);
         history.StatusCode.ShouldBe(HttpStatusCode.OK);
+        (await history.Content.ReadAsStringAsync(Stop)).ShouldContain(
+            "The year 9999 is out of reach. It is left out here."
+        );
 
         // A part of an open page is told where that page says what went wrong.
         using var asked = new HttpRequestMessage(HttpMethod.Post, $"{page}?handler=Correct");

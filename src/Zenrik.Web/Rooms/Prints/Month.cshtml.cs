@@ -1,5 +1,6 @@
 using System.Globalization;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Zenrik.Core.Importing;
 using Zenrik.Web.Hosting;
 using Zenrik.Workshop.Exporting;
 
@@ -27,7 +28,7 @@ public sealed class MonthModel(MonthReport report, TimeProvider clock) : PageMod
                 CultureInfo.InvariantCulture,
                 DateTimeStyles.None,
                 out var day
-            ) && day.Year is >= 2000 and < 2200
+            ) && Days.InReach(day)
                 ? day
                 : clock.Today().AddMonths(-1);
         View = await report.Run(wanted, stop);
