@@ -78,7 +78,7 @@ internal sealed class Outlook
     {
         AddRemedies(remedies);
         AddTests();
-        var costs = new Rollout(network, now, untried, prices).Costs(branches);
+        var costs = new Rollout(network, now, untried, prices).Costs(CollectionsMarshal.AsSpan(branches));
         foreach (ref var choice in CollectionsMarshal.AsSpan(choices))
         {
             var total = choice.Total;

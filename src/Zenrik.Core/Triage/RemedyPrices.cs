@@ -64,6 +64,12 @@ internal sealed class RemedyPrices
     /// <summary>The state by its number in <see cref="Minutes"/>.</summary>
     public static int State(bool open, bool banned) => (open ? 1 : 0) | (banned ? 2 : 0);
 
+    /// <summary>True when the machine is open in a state.</summary>
+    public static bool IsOpen(int state) => (state & 1) != 0;
+
+    /// <summary>True when something is forbidden in a state.</summary>
+    public static bool IsBanned(int state) => (state & 2) != 0;
+
     /// <summary>The state after something was done that may have opened the machine, or have lifted what was forbidden.</summary>
     public static int After(int state, bool opens, bool lifts) => (state | (opens ? 1 : 0)) & (lifts ? ~2 : ~0);
 

@@ -1,3 +1,4 @@
+using System.Numerics;
 using System.Runtime.InteropServices;
 using System.Runtime.Intrinsics;
 
@@ -17,8 +18,8 @@ internal readonly record struct Branch(double[] Factor, int Tried, int State);
 /// when its ratio is higher.
 /// </summary>
 /// <remarks>
-/// Finding the best ratio is most of the work. So as many branches as a vector holds are worked through side by side, a
-/// lane each, and the best of every lane is found at once; a lane that has come to its end takes the next branch.
+/// Finding the best ratio and taking off what was tried are most of the work. So as many branches as a vector holds are
+/// worked through side by side, a lane each; those that try the same next do it at once.
 /// </remarks>
 internal sealed class Rollout
 {
@@ -31,196 +32,211 @@ internal sealed class Rollout
     private readonly int[] place;
     private readonly RemedyPrices prices;
 
-    // By remedy left, then lane: its chance to cure, and one over what trying and failing cost; 0 when it is no choice.
-    private readonly double[] hits;
-    private readonly double[] worths;
+    // By fault its chance.
+    private readonly Vector512<double>[] beliefs;
 
-    // By lane: how far it has come.
-    private readonly Lane[] lanes = new Lane[Lanes];
+    // By remedy left: its chance to cure, not above 0 when it is no choice; minutes of trying it; one over what trying and
+    // failing cost.
+    private readonly Vector512<double>[] hits;
+    private readonly Vector512<double>[] minutes;
+    private readonly Vector512<double>[] worths;
+
+    // All bits set where the machine is open; where something is forbidden.
+    private Vector512<double> open;
+    private Vector512<double> banned;
+
+    // The chance that it is not cured yet and when that is negligible; what knowing its faults would leave to pay at the
+    // least; the cost so far, and that of the cheapest end so far.
+    private Vector512<double> mass;
+    private Vector512<double> negligible;
+    private Vector512<double> rest;
+    private Vector512<double> total;
+    private Vector512<double> cheapest;
 
     public Rollout(TriageNetwork network, double[] now, int[] untried, RemedyPrices prices)
     {
         (this.network, this.now, this.untried, this.prices) = (network, now, untried, prices);
-        (hits, worths) = (new double[untried.Length * Lanes], new double[untried.Length * Lanes]);
+        beliefs = new Vector512<double>[now.Length];
+        hits = new Vector512<double>[untried.Length];
+        minutes = new Vector512<double>[untried.Length];
+        worths = new Vector512<double>[untried.Length];
         place = new int[network.Remedies.Count];
         Array.Fill(place, -1);
         for (var n = 0; n < untried.Length; n++)
         {
             place[untried[n]] = n;
         }
-
-        for (var lane = 0; lane < lanes.Length; lane++)
-        {
-            lanes[lane] = new Lane(new double[now.Length]);
-        }
     }
 
     /// <summary>Expected minutes of each branch, times the chance of getting there.</summary>
-    public double[] Costs(IReadOnlyList<Branch> branches)
+    public double[] Costs(ReadOnlySpan<Branch> branches)
     {
-        var costs = new double[branches.Count];
-        var next = 0;
-        for (var lane = 0; lane < Lanes; lane++)
+        var costs = new double[branches.Length];
+        for (var first = 0; first < costs.Length; first += Lanes)
         {
-            lanes[lane].Branch = -1;
-            if (next < costs.Length)
+            var some = branches[first..Math.Min(first + Lanes, costs.Length)];
+            Begin(some);
+            WorkThrough();
+            for (var lane = 0; lane < some.Length; lane++)
             {
-                Start(lane, next, branches[next++]);
-            }
-        }
-
-        Span<double> chosen = stackalloc double[Lanes];
-        for (var busy = next; busy > 0; )
-        {
-            Likeliest(chosen);
-            for (var i = 0; i < Lanes; i++)
-            {
-                ref var lane = ref lanes[i];
-                if (lane.Branch < 0)
-                {
-                    continue;
-                }
-
-                if (chosen[i] >= 0 && lane.IsWorthWhile)
-                {
-                    Try(i, (int)chosen[i]);
-                    continue;
-                }
-
-                costs[lane.Branch] = lane.Cheapest;
-                lane.Branch = -1;
-                if (next < costs.Length)
-                {
-                    Start(i, next, branches[next++]);
-                }
-                else
-                {
-                    busy--;
-                }
+                costs[first + lane] = cheapest[lane];
             }
         }
 
         return costs;
     }
 
-    private void Start(int at, int number, in Branch branch)
+    private void Begin(ReadOnlySpan<Branch> branches)
     {
-        ref var lane = ref lanes[at];
-        var belief = lane.Belief.AsSpan();
-        var before = now.AsSpan(0, belief.Length);
-        var factor = branch.Factor.AsSpan(0, belief.Length);
-        var atLeast = prices.AtLeast.AsSpan(0, belief.Length);
-        var (mass, rest) = (0.0, 0.0);
-        for (var f = 0; f < belief.Length; f++)
+        var chances = MemoryMarshal.Cast<Vector512<double>, double>(beliefs.AsSpan());
+        chances.Clear();
+        Span<double> isOpen = stackalloc double[Lanes];
+        Span<double> isBanned = stackalloc double[Lanes];
+        for (var lane = 0; lane < branches.Length; lane++)
         {
-            var chance = before[f] * factor[f];
-            belief[f] = chance;
-            mass += chance;
-            rest += chance * atLeast[f];
-        }
-
-        var worth = prices.Worth[branch.State];
-        var negligible = Negligible * mass;
-        for (var (n, i) = (0, at); n < untried.Length; n++, i += Lanes)
-        {
-            var r = untried[n];
-            var hit = 0.0;
-            foreach (ref readonly var cure in network.CuresOf(r))
+            var factor = branches[lane].Factor.AsSpan(0, now.Length);
+            for (int f = 0, i = lane; f < factor.Length; f++, i += Lanes)
             {
-                hit += belief[cure.Fault] * cure.Chance;
+                chances[i] = now[f] * factor[f];
             }
 
-            hits[i] = hit;
-            worths[i] = r != branch.Tried && hit > negligible ? worth[r] : 0;
+            isOpen[lane] = Mask(RemedyPrices.IsOpen(branches[lane].State));
+            isBanned[lane] = Mask(RemedyPrices.IsBanned(branches[lane].State));
         }
 
-        lane.Branch = number;
-        lane.State = branch.State;
-        (lane.Mass, lane.Negligible, lane.Rest) = (mass, negligible, rest);
-        (lane.Total, lane.Cheapest) = (0, mass * prices.GivingUp);
-    }
+        (open, banned) = (Vector512.Create<double>(isOpen), Vector512.Create<double>(isBanned));
+        (mass, rest, total) = (default, default, default);
+        for (var f = 0; f < beliefs.Length; f++)
+        {
+            mass += beliefs[f];
+            rest += beliefs[f] * prices.AtLeast[f];
+        }
 
-    /// <summary>In each lane the remedy of the best ratio, by its place among those left; −1: none.</summary>
-    private void Likeliest(Span<double> chosen)
-    {
-        ref var hit = ref MemoryMarshal.GetArrayDataReference(hits);
-        ref var worth = ref MemoryMarshal.GetArrayDataReference(worths);
-        var (best, which) = (Vector512<double>.Zero, Vector512.Create(-1.0));
+        (negligible, cheapest) = (mass * Negligible, mass * prices.GivingUp);
         for (var n = 0; n < untried.Length; n++)
         {
-            var row = (nuint)(n * Lanes);
-            var ratio = Vector512.LoadUnsafe(ref hit, row) * Vector512.LoadUnsafe(ref worth, row);
-            which = Vector512.ConditionalSelect(Vector512.GreaterThan(ratio, best), Vector512.Create((double)n), which);
-            best = Vector512.Max(best, ratio);
+            var hit = Vector512<double>.Zero;
+            foreach (ref readonly var cure in network.CuresOf(untried[n]))
+            {
+                hit += beliefs[cure.Fault] * cure.Chance;
+            }
+
+            hits[n] = hit & Vector512.GreaterThan(hit, negligible);
         }
 
-        which.CopyTo(chosen);
+        for (var lane = 0; lane < branches.Length; lane++)
+        {
+            if (branches[lane].Tried is var r and >= 0)
+            {
+                hits[place[r]] = hits[place[r]].WithElement(lane, 0);
+            }
+        }
+
+        Price();
+
+        static double Mask(bool yes) => BitConverter.Int64BitsToDouble(yes ? -1 : 0);
     }
 
-    /// <summary>Tries a remedy in vain: what it cures is off the lane's belief, and off what others might have cured.</summary>
-    private void Try(int at, int n)
+    /// <summary>Minutes and worth of every remedy as the machine stands in each lane.</summary>
+    private void Price()
     {
-        ref var lane = ref lanes[at];
+        for (var n = 0; n < untried.Length; n++)
+        {
+            minutes[n] = AsItStands(prices.Minutes, untried[n]);
+            worths[n] = AsItStands(prices.Worth, untried[n]);
+        }
+    }
+
+    private Vector512<double> AsItStands(double[][] byState, int remedy)
+    {
+        var free = Vector512.ConditionalSelect(
+            open,
+            Vector512.Create(byState[1][remedy]),
+            Vector512.Create(byState[0][remedy])
+        );
+        return banned.ExtractMostSignificantBits() == 0
+            ? free
+            : Vector512.ConditionalSelect(
+                banned,
+                Vector512.ConditionalSelect(
+                    open,
+                    Vector512.Create(byState[3][remedy]),
+                    Vector512.Create(byState[2][remedy])
+                ),
+                free
+            );
+    }
+
+    /// <summary>Tries in each lane what has the best ratio, until no lane has anything left that is worth its while.</summary>
+    private void WorkThrough()
+    {
+        Span<double> chosen = stackalloc double[Lanes];
+        while (true)
+        {
+            var (best, which) = (Vector512<double>.Zero, Vector512<double>.Zero);
+            for (var n = 0; n < hits.Length; n++)
+            {
+                var ratio = hits[n] * worths[n];
+                which = Vector512.ConditionalSelect(
+                    Vector512.GreaterThan(ratio, best),
+                    Vector512.Create((double)n),
+                    which
+                );
+                best = Vector512.Max(best, ratio);
+            }
+
+            var going =
+                Vector512.GreaterThan(best, Vector512<double>.Zero)
+                & Vector512.GreaterThan(mass, negligible)
+                & Vector512.LessThan(total + rest, cheapest);
+            which.CopyTo(chosen);
+            var lanes = going.ExtractMostSignificantBits();
+            if (lanes == 0)
+            {
+                return;
+            }
+
+            while (lanes != 0)
+            {
+                var n = (int)chosen[BitOperations.TrailingZeroCount(lanes)];
+                var alike = going & Vector512.Equals(which, Vector512.Create((double)n));
+                Try(n, alike);
+                lanes &= ~alike.ExtractMostSignificantBits();
+            }
+        }
+    }
+
+    /// <summary>Tries a remedy in vain: what it cures is off the belief, and off what others might have cured.</summary>
+    /// <param name="where">All bits set in the lanes where it is tried.</param>
+    private void Try(int n, Vector512<double> where)
+    {
         var r = untried[n];
-        lane.Total += lane.Mass * prices.Minutes[lane.State][r];
-        lane.Mass -= hits[(n * Lanes) + at];
-        lane.Total += lane.Mass * network.FailureMinutes[r];
-        lane.Cheapest = Math.Min(lane.Cheapest, lane.Total + (lane.Mass * prices.GivingUp));
-        worths[(n * Lanes) + at] = 0;
+        total += where & (mass * minutes[n]);
+        mass -= where & hits[n];
+        total += where & (mass * network.FailureMinutes[r]);
+        cheapest = Vector512.Min(cheapest, total + (mass * prices.GivingUp));
+        hits[n] = Vector512.AndNot(hits[n], where);
         foreach (ref readonly var cure in network.CuresOf(r))
         {
-            var gone = lane.Belief[cure.Fault] * cure.Chance;
-            lane.Belief[cure.Fault] -= gone;
-            lane.Rest -= gone * prices.AtLeast[cure.Fault];
+            var gone = where & (beliefs[cure.Fault] * cure.Chance);
+            beliefs[cure.Fault] -= gone;
+            rest -= gone * prices.AtLeast[cure.Fault];
             foreach (ref readonly var other in network.CuredBy[cure.Fault].AsSpan())
             {
                 if (place[other.Remedy] is var p and >= 0)
                 {
-                    hits[(p * Lanes) + at] -= gone * other.Chance;
+                    hits[p] -= gone * other.Chance;
                 }
             }
         }
 
-        var state = RemedyPrices.After(lane.State, network.Opens[r], network.Lifts[r]);
-        if (state == lane.State)
+        var opened = network.Opens[r] ? Vector512.AndNot(where, open) : default;
+        var allowed = network.Lifts[r] ? where & banned : default;
+        if ((opened | allowed).ExtractMostSignificantBits() != 0)
         {
-            return;
+            open |= opened;
+            banned = Vector512.AndNot(banned, allowed);
+            Price();
         }
-
-        lane.State = state;
-        var worth = prices.Worth[state];
-        for (var i = 0; i < untried.Length; i++)
-        {
-            ref var w = ref worths[(i * Lanes) + at];
-            w = w == 0 ? 0 : worth[untried[i]];
-        }
-    }
-
-    /// <param name="belief">By fault its chance.</param>
-    private struct Lane(double[] belief)
-    {
-        public readonly double[] Belief = belief;
-
-        /// <summary>Number of the branch that is worked through; −1: none.</summary>
-        public int Branch = -1;
-
-        /// <summary>As in <see cref="RemedyPrices.Minutes"/>.</summary>
-        public int State;
-
-        /// <summary>Chance that it is not cured yet.</summary>
-        public double Mass;
-
-        public double Negligible;
-
-        /// <summary>What is left costs at least what knowing its faults would leave to pay.</summary>
-        public double Rest;
-
-        /// <summary>Cost so far.</summary>
-        public double Total;
-
-        /// <summary>Cost of the cheapest end so far.</summary>
-        public double Cheapest;
-
-        public readonly bool IsWorthWhile => Mass > Negligible && Total + Rest < Cheapest;
     }
 }
