@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using ArchUnitNET.Domain;
 using ArchUnitNET.Loader;
 using Zenrik.Core.ServiceMaps;
@@ -5,7 +6,7 @@ using Zenrik.Core.ServiceMaps;
 namespace Zenrik.Workshop.Tests;
 
 /// <summary>Arrows point one way: Web to Workshop to Core.</summary>
-public sealed class ArchitectureTests
+public sealed partial class ArchitectureTests
 {
     private static readonly Architecture Zenrik = new ArchLoader()
         .LoadAssemblies(typeof(ServiceMap).Assembly, typeof(WorkshopDb).Assembly, typeof(Program).Assembly)
@@ -115,6 +116,23 @@ public sealed class ArchitectureTests
                 ],
                 ignoreOrder: true
             );
+
+    /// <summary>Or two that know nothing of each other wait for each other in turn, or share a number.</summary>
+    [Fact]
+    public void Nothing_holds_rows_or_a_turn_but_the_locks_and_what_prepares_the_tables() =>
+        Directory
+            .EnumerateFiles(
+                Path.Combine(SourceTree.Root, "src", "Zenrik.Workshop"),
+                "*.cs",
+                SearchOption.AllDirectories
+            )
+            .Where(file => Holds().IsMatch(File.ReadAllText(file)))
+            .Select(Path.GetFileName)
+            // A line at the bench is one statement that holds and reads.
+            .ShouldBe(["Locks.cs", "PrepareDatabase.cs", "RecordEntry.cs"], ignoreOrder: true);
+
+    [GeneratedRegex(@"FOR (NO KEY )?(UPDATE|SHARE)\b|advisory_(xact_)?lock|LOCK TABLE")]
+    private static partial Regex Holds();
 
     [Fact]
     public void What_is_there_is_seen() =>

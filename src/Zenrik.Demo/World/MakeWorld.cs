@@ -7,7 +7,8 @@ namespace Zenrik.Demo.World;
 /// <summary>Prepares a database as the product does and, where nobody uses it yet, fills it with the demo world.</summary>
 public sealed class MakeWorld(WorkshopDb db, PrepareDatabase prepare, LoadDemo demo, UserManager<Technician> people)
 {
-    private const long LockKey = 5219;
+    /// <summary>What is held while it is made.</summary>
+    private const string What = "demo world";
 
     /// <param name="withDemo">False: a real workshop; a half-made world is cleared away all the same.</param>
     /// <param name="fleet">Generated units beyond the scenario's; only into an empty database.</param>
@@ -25,7 +26,7 @@ public sealed class MakeWorld(WorkshopDb db, PrepareDatabase prepare, LoadDemo d
         var said = new List<string>();
         await db.Database.OpenConnectionAsync(stop);
         // One instance makes it; others that start at the same time wait and find it made.
-        await db.Database.ExecuteSqlAsync($"SELECT pg_advisory_lock({LockKey})", stop);
+        await db.Database.ExecuteSqlAsync($"SELECT pg_advisory_lock(hashtext({What}))", stop);
         try
         {
             await DemoMark.Ensure(db, stop);
@@ -60,7 +61,7 @@ public sealed class MakeWorld(WorkshopDb db, PrepareDatabase prepare, LoadDemo d
         }
         finally
         {
-            await db.Database.ExecuteSqlAsync($"SELECT pg_advisory_unlock({LockKey})", CancellationToken.None);
+            await db.Database.ExecuteSqlAsync($"SELECT pg_advisory_unlock(hashtext({What}))", CancellationToken.None);
             await db.Database.CloseConnectionAsync();
         }
     }

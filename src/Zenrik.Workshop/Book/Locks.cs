@@ -74,8 +74,31 @@ internal static class Locks
     }
 
     /// <summary>The list of models: two that enter the same machine at once enter it one after the other.</summary>
-    public static Task LockModels(this WorkshopDb db, CancellationToken stop) =>
-        db.Hold($"SELECT pg_advisory_xact_lock(hashtext('models'))", stop);
+    public static Task LockModels(this WorkshopDb db, CancellationToken stop) => db.InTurn("models", stop);
+
+    /// <summary>The list of campaigns: two that mark the first units at once begin one campaign.</summary>
+    public static Task LockCampaigns(this WorkshopDb db, CancellationToken stop) => db.InTurn("campaigns", stop);
+
+    /// <summary>Who may sign in: changes to who leads wait for each other, so that one lead is always left.</summary>
+    public static Task LockPeople(this WorkshopDb db, CancellationToken stop) => db.InTurn("people", stop);
+
+    /// <summary>One person: what they have of their own changes one after the other.</summary>
+    public static Task LockPerson(this WorkshopDb db, Guid id, CancellationToken stop) =>
+        db.Hold($"SELECT 1 FROM technicians WHERE id = {id} FOR UPDATE", stop);
+
+    /// <summary>Somebody the provider of sign-ins knows: two tabs at once make one person known.</summary>
+    /// <param name="key">Issuer and subject.</param>
+    public static Task LockOutsider(this WorkshopDb db, string key, CancellationToken stop) =>
+        db.InTurn($"outside {key}", stop);
+
+    /// <summary>Lists that are taken in: two at once would each find the other's rows new.</summary>
+    public static Task LockLists(this WorkshopDb db, CancellationToken stop) => db.InTurn("lists", stop);
+
+    /// <summary>What is done once a day by whichever instance comes first; false when another is at it.</summary>
+    public static Task<bool> TryLockChores(this WorkshopDb db, CancellationToken stop) =>
+        db
+            .Database.SqlQuery<bool>($"SELECT pg_try_advisory_xact_lock(hashtext('chores')) AS \"Value\"")
+            .SingleAsync(stop);
 
     /// <summary>What a machine's own words had raised.</summary>
     public static async Task<Outcome<UnitQuestion>> LockQuestion(this WorkshopDb db, Guid id, CancellationToken stop)
@@ -184,6 +207,10 @@ internal static class Locks
             stop
         );
 
+    /// <summary>A bin, for one who counts it; things move in and out meanwhile.</summary>
+    public static Task LockBin(this WorkshopDb db, string code, CancellationToken stop) =>
+        db.Hold($"SELECT 1 FROM bins WHERE code = {code} FOR NO KEY UPDATE", stop);
+
     /// <summary>Everything in a bin: nothing moves in or out while it is compared with a count.</summary>
     public static async Task LockContents(this WorkshopDb db, BinId bin, CancellationToken stop)
     {
@@ -224,6 +251,10 @@ internal static class Locks
             is { } item
             ? item
             : new Refusal(RefusalReason.NotFound, $"No item carries the label {code}.");
+
+    /// <summary>Waits for what has no row of its own, by its name; no two things share one.</summary>
+    private static Task InTurn(this WorkshopDb db, string what, CancellationToken stop) =>
+        db.Hold($"SELECT pg_advisory_xact_lock(hashtext({what}))", stop);
 
     private static async Task Hold(this WorkshopDb db, FormattableString rows, CancellationToken stop)
     {

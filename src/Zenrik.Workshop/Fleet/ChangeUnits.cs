@@ -10,8 +10,6 @@ namespace Zenrik.Workshop.Fleet;
 /// <summary>Changes many units at once, all or none; each gets its own line in its timeline.</summary>
 public sealed class ChangeUnits(WorkshopDb db, TimeProvider clock)
 {
-    private const long LockKey = 5219;
-
     /// <summary>Moves units to another site.</summary>
     public Task<Outcome<string>> Move(
         Guid request,
@@ -142,8 +140,7 @@ public sealed class ChangeUnits(WorkshopDb db, TimeProvider clock)
     /// <summary>The campaign begins with the first unit marked for it.</summary>
     private async Task<Refusal?> Running(string name, Actor by, CancellationToken stop)
     {
-        // Two who mark the first units at once begin one campaign.
-        await db.Database.ExecuteSqlAsync($"SELECT pg_advisory_xact_lock({LockKey})", stop);
+        await db.LockCampaigns(stop);
         var campaign = await db.Campaigns.SingleOrDefaultAsync(c => c.Name == name, stop);
         if (campaign?.Over is { } over)
         {

@@ -274,8 +274,7 @@ public sealed class TakeInFile(
 
         async Task<Outcome<string>> Work()
         {
-            // Lists of a kind are taken in one after the other; two at once would each find the other's rows new.
-            await db.Database.ExecuteSqlAsync($"SELECT pg_advisory_xact_lock(hashtext('take-in-file'))", stop);
+            await db.LockLists(stop);
             if (!(await Open(id, stop)).Try(out var open, out var missing))
             {
                 return missing;

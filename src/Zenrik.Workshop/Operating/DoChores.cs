@@ -28,7 +28,6 @@ public sealed class DoChores(WorkshopDb db, ThisInstance me, TimeProvider clock)
     private const int Most = 20_000;
 
     private const string Clearing = "clear";
-    private const long LockKey = 5219;
     private static readonly TimeSpan Every = TimeSpan.FromHours(24);
 
     /// <returns>What was done; null when it is not due, or another instance is at it.</returns>
@@ -40,10 +39,10 @@ public sealed class DoChores(WorkshopDb db, ThisInstance me, TimeProvider clock)
         var now = clock.GetUtcNow();
         var start = Stopwatch.GetTimestamp();
         await using var transaction = await db.Database.BeginTransactionAsync(stop);
-        var held = await db
-            .Database.SqlQuery<bool>($"SELECT pg_try_advisory_xact_lock({LockKey}) AS \"Value\"")
-            .SingleAsync(stop);
-        if (!held || await db.Chores.AnyAsync(c => c.Name == Clearing && c.At > now - Every, stop))
+        if (
+            !await db.TryLockChores(stop)
+            || await db.Chores.AnyAsync(c => c.Name == Clearing && c.At > now - Every, stop)
+        )
         {
             return null;
         }

@@ -31,9 +31,6 @@ public sealed record Invitation(Guid Id, string Name, string SignIn, string Role
 /// </summary>
 public sealed class KeepPeople(WorkshopDb db, UserManager<Technician> people, ApiTokens tokens, TimeProvider clock)
 {
-    /// <summary>Changes to who leads wait for each other, so that one lead is always left.</summary>
-    private const long LockKey = 5218;
-
     private const int MostPeople = 2000;
 
     /// <summary>How long an invitation works.</summary>
@@ -146,7 +143,7 @@ public sealed class KeepPeople(WorkshopDb db, UserManager<Technician> people, Ap
         async Task<Outcome<Technician>> Work()
         {
             // Two who open the same invitation at once: the second finds it used.
-            await db.Database.ExecuteSqlAsync($"SELECT 1 FROM technicians WHERE id = {id} FOR UPDATE", stop);
+            await db.LockPerson(id, stop);
             db.ChangeTracker.Clear();
             if (await Invited(id, token) is not { } person)
             {
@@ -307,7 +304,7 @@ public sealed class KeepPeople(WorkshopDb db, UserManager<Technician> people, Ap
 
     private async Task<Outcome<string>> ChangeIn(Guid id, Func<Technician, Task<string>> change, CancellationToken stop)
     {
-        await db.Database.ExecuteSqlAsync($"SELECT pg_advisory_xact_lock({LockKey})", stop);
+        await db.LockPeople(stop);
         if (await people.FindByIdAsync(id.ToString()) is not { } person)
         {
             return new Refusal(RefusalReason.NotFound, "There is no such person.");

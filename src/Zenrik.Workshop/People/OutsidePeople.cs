@@ -58,8 +58,7 @@ public sealed class OutsidePeople(WorkshopDb db, UserManager<Technician> people,
 
         async Task<Outcome<Technician>> Work()
         {
-            // Two tabs of one person at once: known once.
-            await db.Database.ExecuteSqlAsync($"SELECT pg_advisory_xact_lock(hashtext({key}))", stop);
+            await db.LockOutsider(key, stop);
             if (await people.FindByLoginAsync(Provider, key) is { } meanwhile)
             {
                 return meanwhile;
@@ -106,7 +105,7 @@ public sealed class OutsidePeople(WorkshopDb db, UserManager<Technician> people,
 
         async Task<Outcome<string>> Work()
         {
-            await db.Database.ExecuteSqlAsync($"SELECT pg_advisory_xact_lock(hashtext({key}))", stop);
+            await db.LockOutsider(key, stop);
             if (await people.FindByLoginAsync(Provider, key) is { } other)
             {
                 return other.Id == me.Id

@@ -44,7 +44,7 @@ public sealed class SavedViews(WorkshopDb db, TimeProvider clock)
             }
 
             // One after the other, so that two browsers of one person do not make a thirteenth.
-            await db.Database.ExecuteSqlAsync($"SELECT 1 FROM technicians WHERE id = {owner.Id} FOR UPDATE", stop);
+            await db.LockPerson(owner.Id, stop);
             var views = await db.SavedViews.Where(v => v.OwnerId == owner.Id && v.List == list).ToListAsync(stop);
             if (views.Find(v => v.Name == called) is { } there)
             {

@@ -16,6 +16,7 @@ public sealed class PrepareDatabase(
     RoleManager<IdentityRole<Guid>> roles
 )
 {
+    /// <summary>The same in every version: instances of two may start at the same time.</summary>
     private const long LockKey = 5217;
 
     /// <summary>Every step of the tables this version knows, oldest first.</summary>

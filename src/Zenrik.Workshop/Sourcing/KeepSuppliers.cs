@@ -213,7 +213,7 @@ public sealed class KeepSuppliers(WorkshopDb db, TimeProvider clock)
 
     private async Task<Outcome<Supplier>> Lock(Guid id, CancellationToken stop)
     {
-        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM suppliers WHERE id = {id} FOR UPDATE", stop);
+        await db.LockSupplier(id, stop);
         return await db.Suppliers.SingleOrDefaultAsync(s => s.Id == id, stop) is not { } supplier
                 ? new Refusal(RefusalReason.NotFound, "There is no such supplier.")
             : supplier.Terms is null

@@ -265,7 +265,7 @@ public sealed class CountBin(WorkshopDb db, TimeProvider clock)
         var code = LabelCode.Of(binCode);
         // The bin's row and not the count's: who waited while a count was posted would find the next one unlocked. Movements
         // only look at the bin, which this lock lets them.
-        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM bins WHERE code = {code} FOR NO KEY UPDATE", stop);
+        await db.LockBin(code, stop);
         var count = await db
             .Stocktakes.Include(s => s.Bin)
             .Include(s => s.Scanned)

@@ -6,6 +6,7 @@ using System.Text;
 using Microsoft.EntityFrameworkCore;
 using Zenrik.Core;
 using Zenrik.Core.Practice;
+using Zenrik.Workshop.Fleet;
 using Zenrik.Workshop.HouseRules;
 using Zenrik.Workshop.Operating;
 using Zenrik.Workshop.Practice;
@@ -45,6 +46,22 @@ public sealed class RunningTests(TemplateDatabase databases)
             await s.Run(Stop);
             return 0;
         }
+    }
+
+    /// <summary>They once had the number of the list of campaigns: each kept the other waiting, or from being done.</summary>
+    [Fact]
+    public async Task Whoever_begins_a_campaign_does_not_wait_for_chores()
+    {
+        await using var book = await databases.NewBook();
+        var begun = await book.Ask(async db =>
+        {
+            await using var another = await db.Database.BeginTransactionAsync(Stop);
+            (await db.TryLockChores(Stop)).ShouldBeTrue();
+            return await book.Do<ChangeUnits, Outcome<string>>(c =>
+                c.Mark(Guid.NewGuid(), [Job.Unit], "Dust", book.Lead, Stop)
+            );
+        });
+        begun.Value.ShouldContain("1 unit marked for “Dust”");
     }
 
     [Fact]
