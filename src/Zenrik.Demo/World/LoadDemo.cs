@@ -6,6 +6,7 @@ using Zenrik.Core;
 using Zenrik.Core.BenchLedger;
 using Zenrik.Core.Fleet;
 using Zenrik.Core.Parts;
+using Zenrik.Core.Repairs;
 using Zenrik.Core.ServiceMaps;
 using Zenrik.Core.Sourcing;
 using Zenrik.Core.Stock;
@@ -392,7 +393,7 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, Time
     {
         var item = await NewItem(number, stop);
         db.Movements.Add(
-            item.MoveTo(bins[bin], MovementReason.Received, new Occasion(by, clock.Back(days: random.Next(20, 200))))
+            item.MoveTo(bins[bin], MovementReason.Received, new Occasion(by, clock.Back(days: random.Next(60, 200))))
         );
     }
 
@@ -906,23 +907,56 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, Time
         }
 
         db.ChangeTracker.Clear();
-        await MarkBadLot(stop);
+        await AddCampaigns(stop);
         await LendSome(stop);
         await SetLevels(stop);
     }
 
-    private async Task MarkBadLot(CancellationToken stop)
+    /// <summary>What has to be done on many units: a bad lot that nobody has begun with, and cleaning that is under way.</summary>
+    private async Task AddCampaigns(CancellationToken stop)
     {
-        var now = today.GetUtcNow().AddDays(-12);
-        await db.Database.ExecuteSqlAsync(
-            $"""
-            INSERT INTO campaign_marks (unit_id, campaign, at)
-            SELECT i.unit_id, {"Keyboards of lot "
-                + FailureProcess.BadLot}, {now} FROM items i JOIN units u ON u.id = i.unit_id
-            WHERE i.batch = {FailureProcess.BadLot} AND u.state = 'InUse' ORDER BY u.tag LIMIT 200
-            """,
-            stop
+        var by = await ActorOf("mara");
+        var worn = await db
+            .Units.Where(u => u.State == UnitState.InUse)
+            .Where(u => db.Items.Any(i => i.UnitId == u.Id && i.Batch == FailureProcess.BadLot))
+            .OrderBy(u => u.Tag)
+            .Select(u => u.Tag)
+            .Take(200)
+            .ToListAsync(stop);
+        clock.Now = clock.Back(days: 12);
+        await Begin(
+            $"Keyboards of lot {FailureProcess.BadLot}",
+            worn,
+            RepairPurpose.Fault,
+            "deck",
+            "keys die early",
+            45
         );
+
+        var dusty = await db
+            .Units.Where(u => u.ModelCode == "grebe-15" && u.State == UnitState.InUse)
+            .OrderBy(u => u.Site)
+            .ThenBy(u => u.Tag)
+            .Select(u => u.Tag)
+            .ToListAsync(stop);
+        const string Cleaning = "Dust before the winter";
+        clock.Now = clock.Back(days: 20);
+        await Begin(Cleaning, dusty, RepairPurpose.Cleaning, null, "they run hot and slow down", 25);
+        clock.Now = clock.Back(days: 6, hour: 15);
+        await Do<ChangeUnits, string>(c => c.Done(Guid.CreateVersion7(), [.. dusty.Take(5)], Cleaning, by, stop));
+
+        async Task Begin(
+            string name,
+            IReadOnlyList<string> tags,
+            RepairPurpose purpose,
+            string? assembly,
+            string why,
+            int days
+        )
+        {
+            await Do<ChangeUnits, string>(c => c.Mark(Guid.CreateVersion7(), tags, name, by, stop));
+            await Do<KeepCampaigns, string>(k => k.Say(name, purpose, assembly, why, Today.AddDays(days), by, stop));
+        }
     }
 
     private async Task LendSome(CancellationToken stop)
