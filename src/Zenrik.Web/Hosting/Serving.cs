@@ -1,10 +1,11 @@
 using Zenrik.Workshop.Economics;
 using Zenrik.Workshop.Operating;
+using Zenrik.Workshop.Repairs;
 
 namespace Zenrik.Web.Hosting;
 
 /// <summary>
-/// Says that this instance serves, does the day's chores where no other has done them, and reckons the fleet's figures once.
+/// Says that this instance serves, does the day's chores where no other has done them, and asks once for what takes long at first.
 /// </summary>
 internal sealed partial class Serving(IServiceScopeFactory scopes, TimeProvider clock, ILogger<Serving> log)
     : BackgroundService
@@ -20,9 +21,14 @@ internal sealed partial class Serving(IServiceScopeFactory scopes, TimeProvider 
         for (var round = 0; ; round++)
         {
             await Quietly<SayServing>(s => s.Run(stoppingToken));
+            if (round == 0)
+            {
+                await Ahead<ViewCounter>(c => c.Run(stoppingToken), stoppingToken);
+            }
+
             if (round == 1)
             {
-                await Quietly<YearAhead>(y => Reckon(y, stoppingToken));
+                await Ahead<YearAhead>(y => y.Run(stoppingToken), stoppingToken);
             }
 
             if (round % RoundsBetweenChores == 1)
@@ -57,19 +63,21 @@ internal sealed partial class Serving(IServiceScopeFactory scopes, TimeProvider 
     }
 
     /// <summary>
-    /// The figures of the whole fleet, so that nobody who looks ahead waits for them: of a hundred thousand units that takes
-    /// half a minute. The year's money is reckoned from all of them.
+    /// What somebody would wait for otherwise: what everybody opens first, which takes seconds as long as nothing is compiled
+    /// and no map read; and the figures of the whole fleet, of a hundred thousand units half a minute. The year's money is
+    /// reckoned from all of them.
     /// </summary>
-    private async Task Reckon(YearAhead year, CancellationToken stop)
+    private async Task Ahead<T>(Func<T, Task> work, CancellationToken stop)
+        where T : notnull
     {
         try
         {
-            _ = await year.Run(stop);
+            await Quietly(work);
         }
-        catch (Exception wrong) when (!stop.IsCancellationRequested && !Away.OrRefused(wrong))
+        catch (Exception wrong) when (!stop.IsCancellationRequested)
         {
-            // Whoever asks for them sees it; the program serves on.
-            LogFailed(log, wrong);
+            // Whoever asks for it sees it; the program serves on.
+            LogFailed(log, typeof(T).Name, wrong);
         }
     }
 
@@ -91,8 +99,8 @@ internal sealed partial class Serving(IServiceScopeFactory scopes, TimeProvider 
     [LoggerMessage(Level = LogLevel.Information, Message = "{Said}")]
     private static partial void LogDone(ILogger logger, string said);
 
-    [LoggerMessage(Level = LogLevel.Warning, Message = "The fleet's figures could not be reckoned.")]
-    private static partial void LogFailed(ILogger logger, Exception wrong);
+    [LoggerMessage(Level = LogLevel.Warning, Message = "{What} could not be asked ahead.")]
+    private static partial void LogFailed(ILogger logger, string what, Exception wrong);
 
     [LoggerMessage(Level = LogLevel.Debug, Message = "{What} not now: {Reason}")]
     private static partial void LogNotNow(ILogger logger, string what, string reason);
