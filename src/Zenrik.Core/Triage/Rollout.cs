@@ -151,8 +151,8 @@ internal sealed class Rollout
     {
         var free = Vector512.ConditionalSelect(
             open,
-            Vector512.Create(byState[1][remedy]),
-            Vector512.Create(byState[0][remedy])
+            Vector512.Create(byState[RemedyPrices.State(true, false)][remedy]),
+            Vector512.Create(byState[RemedyPrices.State(false, false)][remedy])
         );
         return banned.ExtractMostSignificantBits() == 0
             ? free
@@ -160,8 +160,8 @@ internal sealed class Rollout
                 banned,
                 Vector512.ConditionalSelect(
                     open,
-                    Vector512.Create(byState[3][remedy]),
-                    Vector512.Create(byState[2][remedy])
+                    Vector512.Create(byState[RemedyPrices.State(true, true)][remedy]),
+                    Vector512.Create(byState[RemedyPrices.State(false, true)][remedy])
                 ),
                 free
             );

@@ -8,7 +8,7 @@ namespace Zenrik.Demo.World;
 public sealed class MakeWorld(WorkshopDb db, PrepareDatabase prepare, LoadDemo demo, UserManager<Technician> people)
 {
     /// <summary>What is held while it is made.</summary>
-    private const string What = "demo world";
+    private const string LockName = "demo world";
 
     /// <param name="withDemo">False: a real workshop; a half-made world is cleared away all the same.</param>
     /// <param name="fleet">Generated units beyond the scenario's; only into an empty database.</param>
@@ -26,7 +26,7 @@ public sealed class MakeWorld(WorkshopDb db, PrepareDatabase prepare, LoadDemo d
         var said = new List<string>();
         await db.Database.OpenConnectionAsync(stop);
         // One instance makes it; others that start at the same time wait and find it made.
-        await db.Database.ExecuteSqlAsync($"SELECT pg_advisory_lock(hashtext({What}))", stop);
+        await db.Database.ExecuteSqlAsync($"SELECT pg_advisory_lock(hashtext({LockName}))", stop);
         try
         {
             await DemoMark.Ensure(db, stop);
@@ -61,7 +61,10 @@ public sealed class MakeWorld(WorkshopDb db, PrepareDatabase prepare, LoadDemo d
         }
         finally
         {
-            await db.Database.ExecuteSqlAsync($"SELECT pg_advisory_unlock(hashtext({What}))", CancellationToken.None);
+            await db.Database.ExecuteSqlAsync(
+                $"SELECT pg_advisory_unlock(hashtext({LockName}))",
+                CancellationToken.None
+            );
             await db.Database.CloseConnectionAsync();
         }
     }

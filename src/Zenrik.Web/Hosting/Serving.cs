@@ -11,7 +11,7 @@ internal sealed partial class Serving(IServiceScopeFactory scopes, TimeProvider 
     : BackgroundService
 {
     private static readonly TimeSpan Often = TimeSpan.FromSeconds(30);
-    private static readonly TimeSpan BackFirst = TimeSpan.FromSeconds(5);
+    private static readonly TimeSpan AheadAfter = TimeSpan.FromSeconds(5);
 
     /// <summary>Chores are looked at now and then; by their own reckoning they are due once a day.</summary>
     private const int RoundsBetweenChores = 20;
@@ -25,7 +25,7 @@ internal sealed partial class Serving(IServiceScopeFactory scopes, TimeProvider 
             if (round == 0)
             {
                 // Who waits for a program to come back, with a machine open, goes first.
-                await Task.Delay(BackFirst, clock, stoppingToken);
+                await Task.Delay(AheadAfter, clock, stoppingToken);
                 await Ahead<ViewCounter>(c => c.Run(stoppingToken), stoppingToken);
             }
 

@@ -11,7 +11,7 @@ namespace Zenrik.Workshop.Book;
 /// instance it comes from.
 /// </summary>
 /// <remarks>
-/// One rule of order: repair, then unit, then model, supplier, order or question, then items by label, then lots. Whoever keeps to it waits
+/// One rule of order: what has no row but a name, then repair, then unit, then model, supplier, order or question, then items by label, then lots. Whoever keeps to it waits
 /// for others and never for somebody who waits for him; what cannot keep to it is done again (<see cref="Writing"/>).
 /// </remarks>
 internal static class Locks

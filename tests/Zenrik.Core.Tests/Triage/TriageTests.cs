@@ -92,6 +92,67 @@ public sealed class TriageTests
         }
     }
 
+    /// <summary>On every shipped network, dry and wet, with some remedies tried and the machine as it may stand in each branch.</summary>
+    [Fact]
+    public void Branches_worked_through_side_by_side_cost_what_each_costs_alone()
+    {
+        var random = new Random(417);
+        var (weighed, banned) = (0, 0);
+        foreach (var device in Enum.GetValues<DeviceClass>())
+        {
+            foreach (
+                var symptoms in Knowledge
+                    .Shipped.Symptoms.Where(s => s.Stop is null && s.Id != "liquid")
+                    .SelectMany(s => new string[][] { [s.Id], [s.Id, "liquid"] })
+            )
+            {
+                var network = Knowledge.Of(device, symptoms);
+                var tried = network.Remedies.Where(r => r.Ends is null && random.Next(5) == 0).Select(r => r.Id);
+                if (
+                    !TriageBeliefs
+                        .After(network, [.. tried.Select(r => new TriageStep.Tried(r, false))])
+                        .Try(out var belief, out _)
+                )
+                {
+                    continue;
+                }
+
+                int[] untried =
+                [
+                    .. Enumerable
+                        .Range(0, network.Remedies.Count)
+                        .Where(r => !belief.RemediesTried.Contains(network.Remedies[r].Id)),
+                ];
+                double[] now = [.. belief.Chances];
+                var prices = new RemedyPrices(network, belief, untried);
+                Branch[] branches =
+                [
+                    .. network.Chances.SelectMany(t => t).Select(answer => new Branch(answer, -1, State())),
+                    .. untried.Select(r => new Branch([.. now.Select(_ => random.NextDouble())], r, State())),
+                ];
+
+                var costs = new Rollout(network, now, untried, prices).Costs(branches);
+                for (var b = 0; b < branches.Length; b++)
+                {
+                    costs[b]
+                        .ShouldBe(
+                            PlainRollout.Cost(network, now, untried, prices, branches[b]),
+                            1e-9,
+                            $"{device}, {string.Join(" and ", symptoms)}, branch {b}"
+                        );
+                }
+
+                weighed += branches.Length;
+                banned += belief.Forbidden.Count > 0 ? 1 : 0;
+
+                int State() =>
+                    RemedyPrices.State(random.Next(2) == 0, belief.Forbidden.Count > 0 && random.Next(2) == 0);
+            }
+        }
+
+        (weighed > 2000, banned > 20).ShouldBe((true, true), $"{weighed} branches, {banned} networks under a ban");
+    }
+
     [Fact]
     public void One_step_of_look_ahead_costs_within_a_tenth_of_the_optimal_policy_on_average()
     {
