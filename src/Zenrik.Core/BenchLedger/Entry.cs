@@ -24,7 +24,14 @@ public abstract record Entry
     /// <summary>The number the current act asks for, as printed.</summary>
     /// <param name="Confirmed">The technician looked again after being told that it differs.</param>
     /// <param name="Why">What explains the difference, once confirmed.</param>
-    public sealed record NumberRead(int Step, string Number, bool Confirmed, NumberDifference? Why = null) : Entry;
+    /// <param name="Item">The item in the hand, by the code on its own label; null where only a number was read.</param>
+    public sealed record NumberRead(
+        int Step,
+        string Number,
+        bool Confirmed,
+        NumberDifference? Why = null,
+        string? Item = null
+    ) : Entry;
 
     /// <summary>The current act is not done, or not as it should be, and this is why; the session moves on.</summary>
     public sealed record Left(int Step, Leaving How, string Reason) : Entry;

@@ -593,7 +593,14 @@ public sealed class Ledger
             DoneSteps = DoneSteps + 1,
             Count = null,
             Numbers = Numbers.Add(
-                new ReadNumber(part.Slot!, fitted, number, likeness, likeness is Likeness.Same ? null : read.Why)
+                new ReadNumber(
+                    part.Slot!,
+                    fitted,
+                    number,
+                    likeness,
+                    likeness is Likeness.Same ? null : read.Why,
+                    read.Item
+                )
             ),
         };
     }

@@ -23,12 +23,14 @@ public sealed record ScrewsOut(FastenerGroup Group, int Out, int? MatField, stri
 /// <summary>A number that has been read, exactly as printed.</summary>
 /// <param name="Likeness">How it stands to what was expected; null when nothing was.</param>
 /// <param name="Why">What explains a difference.</param>
+/// <param name="Item">The item whose own label was read, by its code; null where only a number was read.</param>
 public sealed record ReadNumber(
     string Slot,
     bool Fitted,
     PartNumber Number,
     Likeness? Likeness,
-    NumberDifference? Why = null
+    NumberDifference? Why = null,
+    string? Item = null
 );
 
 /// <summary>An act that was not done, or not as it should be.</summary>

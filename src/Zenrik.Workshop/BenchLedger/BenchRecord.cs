@@ -91,7 +91,8 @@ public sealed class RecordOf(WorkshopDb db)
             Entry.Counted e => $"{e.Count} counted",
             Entry.CountDiffers e =>
                 $"{e.Count} of {before.Expected}: {e.Why.Said()}{(e.Note is null ? "" : $", {e.Note}")}",
-            Entry.NumberRead e => e.Why is null ? e.Number : $"{e.Number}: {e.Why.Value.Said()}",
+            Entry.NumberRead e =>
+                $"{e.Number}{(e.Item is null ? "" : $" ({e.Item})")}{(e.Why is null ? "" : $": {e.Why.Value.Said()}")}",
             Entry.Noted e => e.Text,
             Entry.Left e => $"{e.How.Said()}: {e.Reason}",
             Entry.Moved e => $"moved over: {e.Item}",

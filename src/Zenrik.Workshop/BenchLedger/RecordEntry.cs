@@ -114,10 +114,10 @@ public sealed class RecordEntry(
             var added = await db.Database.ExecuteSqlAsync(
                 $"""
                 INSERT INTO bench_entries
-                    (session_id, sequence, request_id, kind, step, count, difference, text, cause, goal, rest,
+                    (session_id, sequence, request_id, kind, step, count, difference, text, cause, goal, item, rest,
                     confirmed, at, by_id)
                 SELECT {row.SessionId}, {row.Sequence}, {row.RequestId}, {kind}, {row.Step}, {row.Count}, {difference},
-                    {row.Text}, {row.Cause}, {row.Goal}, {row.Rest}, {row.Confirmed}, {row.At}, {row.ById}
+                    {row.Text}, {row.Cause}, {row.Goal}, {row.Item}, {row.Rest}, {row.Confirmed}, {row.At}, {row.ById}
                 FROM repairs r
                 WHERE r.id = {repair} AND r.state = 'OnBench'
                     AND {row.Sequence} = 1 + coalesce(

@@ -32,6 +32,7 @@ internal sealed class BenchEntryConfiguration : IEntityTypeConfiguration<BenchEn
         builder.Property(e => e.Text).HasMaxLength(Ledger.MaxNote);
         builder.Property(e => e.Cause).HasMaxLength(24);
         builder.Property(e => e.Goal).HasColumnType("text");
+        builder.Property(e => e.Item).HasMaxLength(24);
         builder.ToTable(t => t.HasCheckConstraint("ck_bench_entries_sequence", "sequence >= 1"));
     }
 }

@@ -90,6 +90,9 @@ public sealed class BenchEntry
     /// <summary>A goal that joined, as "clean:fan", or what the map says otherwise, as <see cref="MapCorrection"/> writes it.</summary>
     public string? Goal { get; init; }
 
+    /// <summary>The code of the item whose own label was read, where one was.</summary>
+    public string? Item { get; init; }
+
     /// <summary>Every act that remains, where the line plans anew.</summary>
     public string[]? Rest { get; init; }
 
@@ -111,7 +114,8 @@ public sealed class BenchEntry
             Enum? cause = null,
             bool confirmed = false,
             string? goal = null,
-            IReadOnlyList<Act>? rest = null
+            IReadOnlyList<Act>? rest = null,
+            string? item = null
         ) =>
             new()
             {
@@ -125,6 +129,7 @@ public sealed class BenchEntry
                 Text = text,
                 Cause = cause?.ToString(),
                 Goal = goal,
+                Item = item,
                 Rest = rest is null ? null : [.. rest.Select(a => a.ToString())],
                 Confirmed = confirmed,
                 At = at,
@@ -136,7 +141,14 @@ public sealed class BenchEntry
             Entry.Counted e => Row(EntryKind.Counted, e.Step, count: e.Count),
             Entry.Done e => Row(EntryKind.Done, e.Step, count: e.Acts > 1 ? e.Acts : null, confirmed: e.CautionRead),
             Entry.CountDiffers e => Row(EntryKind.CountDiffers, e.Step, e.Note, e.Count, e.Why),
-            Entry.NumberRead e => Row(EntryKind.NumberRead, e.Step, e.Number, cause: e.Why, confirmed: e.Confirmed),
+            Entry.NumberRead e => Row(
+                EntryKind.NumberRead,
+                e.Step,
+                e.Number,
+                cause: e.Why,
+                confirmed: e.Confirmed,
+                item: e.Item
+            ),
             Entry.Noted e => Row(EntryKind.Noted, e.Step, e.Text),
             Entry.Left e => Row(EntryKind.Left, e.Step, e.Reason, cause: e.How),
             Entry.Moved e => Row(EntryKind.Moved, e.Step, e.Item),
@@ -163,7 +175,8 @@ public sealed class BenchEntry
                 Step!.Value,
                 Text!,
                 Confirmed,
-                Cause is null ? null : Enum.Parse<NumberDifference>(Cause)
+                Cause is null ? null : Enum.Parse<NumberDifference>(Cause),
+                Item
             ),
             EntryKind.Noted => new Entry.Noted(Step!.Value, Text!),
             EntryKind.Left => new Entry.Left(Step!.Value, Enum.Parse<Leaving>(Cause!), Text!),

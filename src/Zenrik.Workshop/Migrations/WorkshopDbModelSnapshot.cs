@@ -493,6 +493,11 @@ namespace Zenrik.Workshop.Migrations
                         .HasColumnType("text")
                         .HasColumnName("goal");
 
+                    b.Property<string>("Item")
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasColumnName("item");
+
                     b.Property<string>("Kind")
                         .IsRequired()
                         .HasMaxLength(24)

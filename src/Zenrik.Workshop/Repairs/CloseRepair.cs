@@ -65,9 +65,9 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, ServiceMapShelf 
                 }
             }
 
-            if (bench.Session.IsFree)
+            if (bench.Session.IsFree && await KeepNamed(repair, bench.Ledger, occasion, stop) is { } taken)
             {
-                await KeepNamed(repair, bench.Ledger, occasion, stop);
+                return taken;
             }
 
             await LeaveWithTheOld(repair, bench.Ledger.Plan, occasion, stop);
@@ -197,10 +197,11 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, ServiceMapShelf 
     }
 
     /// <summary>
-    /// What was exchanged in a machine without a map: the old one to quarantine, and into the unit an item of that number
-    /// from the shelf, or, where the stores have none, one that enters the book now.
+    /// What was exchanged in a machine without a map: the old one to quarantine, and into the unit the item whose label was
+    /// read, or one of that number from the shelf, or, where the stores have none, one that enters the book now.
     /// </summary>
-    private async Task KeepNamed(Repair repair, Ledger ledger, Occasion occasion, CancellationToken stop)
+    /// <returns>Why not, where somebody was promised or given the item meanwhile.</returns>
+    private async Task<Refusal?> KeepNamed(Repair repair, Ledger ledger, Occasion occasion, CancellationToken stop)
     {
         var quarantine = await db.Bins.FirstAsync(b => b.Kind == BinKind.Quarantine, stop);
         foreach (var assembly in ledger.Plan.Replaced)
@@ -219,16 +220,15 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, ServiceMapShelf 
                 await db.SaveChangesAsync(stop);
             }
 
-            var fitted = read.Single(n => n.Fitted).Number;
-            var canonical = fitted.Canonical;
-            var shelf = await db
-                .Items.Include(i => i.Bin)
-                .Where(i => i.Number.Canonical == canonical && i.BinKind == BinKind.Shelf && i.Reservation == null)
-                .OrderBy(i => i.Code)
-                .FirstOrDefaultAsync(stop);
+            var fitted = read.Single(n => n.Fitted);
+            if (!(await InTheHand(repair, fitted, stop)).Try(out var shelf, out var refusal))
+            {
+                return refusal;
+            }
+
             if (shelf is null)
             {
-                await NotRecordedBefore(repair, slot, assembly.Name, fitted, occasion, stop);
+                await NotRecordedBefore(repair, slot, assembly.Name, fitted.Number, occasion, stop);
             }
             else
             {
@@ -241,6 +241,8 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, ServiceMapShelf 
                 await List(number, slot);
             }
         }
+
+        return null;
 
         // What came out of the slot and what went in and was checked there belong into it.
         async Task List(string number, string slot)
@@ -263,6 +265,45 @@ public sealed class CloseRepair(WorkshopDb db, BenchOf benches, ServiceMapShelf 
             }
         }
     }
+
+    /// <summary>The item that was read going in: by its label, or the first free one of its number. Null: none is on a shelf.</summary>
+    private async Task<Outcome<Item?>> InTheHand(Repair repair, ReadNumber fitted, CancellationToken stop)
+    {
+        if (fitted.Item is not null)
+        {
+            return !(await db.LockItem(fitted.Item, stop)).Try(out var item, out var missing) ? missing
+                : MayFit(item, repair) is { } refusal
+                    ? refusal with
+                    {
+                        Message = $"{refusal.Message} Its label was read at the bench: free it, or take that act back.",
+                    }
+                : item;
+        }
+
+        var canonical = fitted.Number.Canonical;
+        return await db
+            .Items.Include(i => i.Bin)
+            .Where(i => i.Number.Canonical == canonical && i.BinKind == BinKind.Shelf && i.Reservation == null)
+            .OrderBy(i => i.Code)
+            .FirstOrDefaultAsync(stop);
+    }
+
+    /// <summary>Whether an item that nobody promised may go into a machine: it is on a shelf, and nobody else's.</summary>
+    /// <param name="item">With its bin, its unit and its promise.</param>
+    /// <returns>Null when it may.</returns>
+    internal static Refusal? MayFit(Item item, Repair repair) =>
+        item.UnitId == repair.UnitId
+            ? new Refusal(
+                RefusalReason.Conflict,
+                $"By the book {item.Code} is what was in the {item.Slot} of {repair.Unit.Tag} before. "
+                    + "If its label is on what goes in, give the number printed on the part itself."
+            )
+        : ItemLife.MayPromise(item.Place, item.Reservation?.RepairId, repair.Id) is { } refusal
+            ? refusal with
+            {
+                Message = $"{item.Code}: {refusal.Message}",
+            }
+        : null;
 
     /// <summary>What a new part brought is in the unit by no number anybody has read; what was there left on the old one.</summary>
     private async Task LeaveWithTheOld(Repair repair, Plan plan, Occasion occasion, CancellationToken stop)

@@ -12,7 +12,8 @@ namespace Zenrik.Workshop.Repairs;
 
 /// <summary>
 /// Records the number read at the bench. Where the part's own label is scanned instead, the workshop's or its maker's with the
-/// serial, the book knows the number by it, and which item is in the hand: of two alike, the one that goes in is the one promised.
+/// serial, the book knows the number by it, and which item is in the hand: of two alike, the one that goes in is the one
+/// promised, or, at a bench without a map, where nothing is promised, the one that is fitted when the repair is closed.
 /// </summary>
 public sealed class ReadLabel(WorkshopDb db, BenchOf benches, RecordEntry record, ChooseItem choose)
 {
@@ -46,7 +47,12 @@ public sealed class ReadLabel(WorkshopDb db, BenchOf benches, RecordEntry record
             );
         }
 
-        var meant = read with { Number = item.Number.Number };
+        if (act.Kind == ActKind.ReadFitted && line is null && CloseRepair.MayFit(item, bench.Repair) is { } elsewhere)
+        {
+            return elsewhere;
+        }
+
+        var meant = read with { Number = item.Number.Number, Item = item.Code };
         return
             act.Kind == ActKind.ReadFitted
             && line is not null

@@ -102,6 +102,72 @@ public sealed class OwnMachineTests(TemplateDatabase databases)
         async Task Go(Entry entry) => bench = (await book.Record(by, repair, bench.Sequence, entry)).Value;
     }
 
+    [Fact]
+    public async Task Of_two_alike_the_one_whose_label_was_read_goes_into_a_machine_without_a_map()
+    {
+        await using var book = await databases.NewBook();
+        var (aled, odd) = (await book.Person("aled"), await book.Person("odd"));
+        await Entered(book, aled, "SK-90001");
+        var alike = await book.Ask(async db =>
+            (
+                await db
+                    .Items.Include(i => i.Bin)
+                    .Where(i => i.BinKind == BinKind.Shelf && i.Reservation == null)
+                    .ToListAsync()
+            )
+                .GroupBy(i => i.NumberId)
+                .First(g => g.Count() > 1)
+                .OrderBy(i => i.Code)
+                .Take(2)
+                .ToList()
+        );
+        var (first, second) = (alike[0], alike[1]);
+        var repair = await book.TakeIn(aled, "SK-90001", "will-not-charge");
+        _ = (await book.Start(aled, repair)).Value;
+        var bench = await book.Work(aled, repair, "check:start");
+        foreach (var thing in DownToTheBattery)
+        {
+            bench = (await book.Record(aled, repair, bench.Sequence, new Entry.Named(At(), thing))).Value;
+        }
+
+        _ = (await Read("PLV-4711-001")).Value;
+        bench = await book.Work(aled, repair, "read-fitted:battery");
+        var promised = await book.Ask(db =>
+            db.Items.FirstAsync(i => i.Reservation != null && i.BinKind == BinKind.Shelf)
+        );
+        (await Read(promised.Code)).Refusal!.Message.ShouldContain("promised to another repair");
+        bench = (await Read(second.Code)).Value;
+        bench.Ledger.Numbers[^1].Item.ShouldBe(second.Code);
+        await book.Work(aled, repair);
+
+        _ = (await book.Do<MoveItem, Outcome<string>>(m => m.SetApart(Guid.NewGuid(), second.Code, "bent", odd))).Value;
+        (await book.Close(aled, repair)).Refusal!.Message.ShouldContain("Its label was read at the bench");
+        (await Battery()).ShouldBeNull("nothing is half done");
+        _ = (
+            await book.Do<MoveItem, Outcome<string>>(m =>
+                m.Release(Guid.NewGuid(), second.Code, second.Bin!.Code, "it is not", odd)
+            )
+        ).Value;
+        (await book.Close(aled, repair)).Refusal.ShouldBeNull();
+        (await Battery()).ShouldBe(second.Code);
+        (await book.Ask(db => db.Items.SingleAsync(i => i.Id == first.Id))).BinKind.ShouldBe(BinKind.Shelf);
+        await Stock.StoresTests.Proved(book);
+
+        int At() => bench.Ledger.Current!.Number;
+
+        Task<Outcome<BenchView>> Read(string label) =>
+            book.Do<ReadLabel, Outcome<BenchView>>(r =>
+                r.Run(repair, Guid.NewGuid(), bench.Sequence, new Entry.NumberRead(At(), label, false), aled)
+            );
+
+        Task<string?> Battery() =>
+            book.Ask(db =>
+                db.Items.Where(i => i.Unit!.Tag == "SK-90001" && i.Slot == "battery")
+                    .Select(i => (string?)i.Code)
+                    .SingleOrDefaultAsync()
+            );
+    }
+
     private static Task<DraftView> Draft(Book book, string model) =>
         book.Do<ViewDraft, DraftView>(async d => (await d.Run(model)).Value);
 
