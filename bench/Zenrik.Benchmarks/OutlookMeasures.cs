@@ -90,7 +90,8 @@ internal static class OutlookMeasures
 
         foreach (var rate in new[] { 0.07, 0.15, 0.3 })
         {
-            var (sure, any) = BadLots(fleets, rate);
+            // A share of a hundred found is told apart from the next only over many.
+            var (sure, any) = BadLots(fleets * 5, rate);
             Console.WriteLine(
                 $"  a bad lot of 40 at three times a rate of {rate:0.00} a year, after six months: found {sure.Found:0}, false alarms in 100 slots {sure.False:0.0}; with what is suspected {any.Found:0}, {any.False:0.0}"
             );

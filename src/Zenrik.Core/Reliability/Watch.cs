@@ -59,14 +59,14 @@ public sealed record WatchFinding(
 /// <summary>The parts of one slot of one model, and how each group of them fares against the rest.</summary>
 public sealed class WatchedKind
 {
-    private WatchedKind(IReadOnlyCollection<WatchedLife> lives, IReadOnlyList<(WatchBy, string, double)> groups) =>
+    private WatchedKind(IReadOnlyCollection<WatchedLife> lives, IReadOnlyList<(WatchBy, string, LogRank)> groups) =>
         (Lives, Groups) = (lives, groups);
 
     /// <summary>All of one model and slot.</summary>
     internal IReadOnlyCollection<WatchedLife> Lives { get; }
 
-    /// <summary>Those large enough to ask about, with the chance to be so bad or worse (<see cref="LogRank.Worse"/>).</summary>
-    internal IReadOnlyList<(WatchBy By, string Value, double Worse)> Groups { get; }
+    /// <summary>Those large enough to ask about, against all others.</summary>
+    internal IReadOnlyList<(WatchBy By, string Value, LogRank Test)> Groups { get; }
 
     internal string Model => Lives.First().Model;
 
@@ -76,7 +76,7 @@ public sealed class WatchedKind
     public static WatchedKind Of(IReadOnlyCollection<WatchedLife> lives)
     {
         var all = RiskTable.Of([.. lives.Select(l => l.Life)]);
-        var groups = new List<(WatchBy, string, double)>();
+        var groups = new List<(WatchBy, string, LogRank)>();
         foreach (var by in Enum.GetValues<WatchBy>())
         {
             foreach (var group in lives.Where(l => l.By(by) is not null).GroupBy(l => l.By(by)!))
@@ -84,7 +84,7 @@ public sealed class WatchedKind
                 List<Lifetime> own = [.. group.Select(l => l.Life)];
                 if (own.Count >= Watch.FewestPeers && lives.Count - own.Count >= Watch.FewestPeers)
                 {
-                    groups.Add((by, group.Key, all.Compare(own).Worse));
+                    groups.Add((by, group.Key, all.Compare(own)));
                 }
             }
         }
@@ -113,21 +113,17 @@ public static class Watch
     /// <returns>What is worse, the worst first, what is only suspected among them.</returns>
     public static IReadOnlyList<WatchFinding> Find(IEnumerable<WatchedKind> kinds)
     {
-        var asked = kinds.SelectMany(k => k.Groups.Select(g => (Kind: k, g.By, g.Value, g.Worse))).ToList();
+        var asked = kinds.SelectMany(k => k.Groups.Select(g => (Kind: k, g.By, g.Value, g.Test))).ToList();
         var believed = Bounds(FalseOf);
-        var suspected = new Dictionary<WatchBy, double>(believed);
-        if (asked.Where(a => a.By == WatchBy.Lot).ToList() is { Count: > 0 } lots)
-        {
-            var byChance = SuspectedByChance * lots.DistinctBy(l => l.Kind).Count() / lots.Count;
-            suspected[WatchBy.Lot] = Math.Max(believed[WatchBy.Lot], byChance);
-        }
+        var lots = asked.Where(a => a.By == WatchBy.Lot).ToList();
+        var byChance = lots.Count == 0 ? 0 : SuspectedByChance * lots.DistinctBy(l => l.Kind).Count() / lots.Count;
 
         var found = new List<WatchFinding>();
         var explained = new HashSet<WatchedLife>(ReferenceEqualityComparer.Instance);
         foreach (
             var (kind, by, value, _) in asked
-                .Where(a => a.Worse <= suspected[a.By])
-                .OrderBy(a => a.Worse)
+                .Where(a => IsBelieved(a.By, a.Test) || IsSuspected(a.By, a.Test))
+                .OrderBy(a => a.Test.Worse)
                 .ThenBy(a => (a.By, a.Kind.Model, a.Kind.Slot, a.Value))
         )
         {
@@ -140,14 +136,14 @@ public static class Watch
                 own.Count < FewestPeers
                 || others.Count < FewestPeers
                 || test.Failed < FewestFailures
-                || test.Worse > suspected[by]
+                || !(IsBelieved(by, test) || IsSuspected(by, test))
             )
             {
                 continue;
             }
 
             // What may be chance explains nothing else.
-            var surely = test.Worse <= believed[by];
+            var surely = IsBelieved(by, test);
             if (surely)
             {
                 explained.UnionWith(left[true]);
@@ -168,7 +164,7 @@ public static class Watch
                         others.Count(l => l.Failed),
                         others.Sum(l => l.Days) / DaysAYear
                     ),
-                    Since(own, others, surely ? believed[by] : suspected[by]),
+                    Since(own, others, t => surely ? IsBelieved(by, t) : IsSuspected(by, t)),
                     !surely
                 )
             );
@@ -176,10 +172,17 @@ public static class Watch
 
         return found;
 
+        bool IsBelieved(WatchBy by, LogRank test) => test.Worse <= believed[by];
+
+        bool IsSuspected(WatchBy by, LogRank test) => by == WatchBy.Lot && test.MidP <= byChance;
+
         Dictionary<WatchBy, double> Bounds(Func<WatchBy, double> share) =>
             asked
                 .GroupBy(a => a.By)
-                .ToDictionary(g => g.Key, g => FalseDiscovery.Threshold([.. g.Select(a => a.Worse)], share(g.Key)));
+                .ToDictionary(
+                    g => g.Key,
+                    g => FalseDiscovery.Threshold([.. g.Select(a => a.Test.Worse)], share(g.Key))
+                );
     }
 
     private const double DaysAYear = 365.25;
@@ -195,7 +198,7 @@ public static class Watch
     /// is suspected is shown sooner, and as what it is: so many lots to a slot of a model where all are alike, on the average
     /// and at most (the per-family error rate of Bonferroni's bound).
     /// </summary>
-    private const double SuspectedByChance = 0.06;
+    private const double SuspectedByChance = 0.05;
 
     private static int InService(List<Lifetime> own)
     {
@@ -203,13 +206,13 @@ public static class Watch
         return own.Count(l => !l.Failed && l.To == today);
     }
 
-    /// <summary>The first day on which the failures until then would have been believed.</summary>
-    private static DateOnly Since(List<Lifetime> own, List<Lifetime> others, double believed)
+    /// <summary>The first day on which the failures until then would have been listed as they are.</summary>
+    private static DateOnly Since(List<Lifetime> own, List<Lifetime> others, Func<LogRank, bool> listed)
     {
         var days = own.Where(l => l.Failed).Select(l => l.To).Order().ToList();
         return days.Skip(FewestFailures - 1).FirstOrDefault(Seen, days[^1]);
 
-        bool Seen(DateOnly day) => LogRank.Of(Until(own, day), Until(others, day)).Worse <= believed;
+        bool Seen(DateOnly day) => listed(LogRank.Of(Until(own, day), Until(others, day)));
     }
 
     private static List<Lifetime> Until(List<Lifetime> lives, DateOnly day) =>
