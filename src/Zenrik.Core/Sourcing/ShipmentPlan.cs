@@ -53,7 +53,8 @@ public sealed record OtherShipment(
 /// <param name="Total">Landed cost of all lines.</param>
 /// <param name="Missing">What is missing to the least the supplier sells for, in its currency; null: nothing.</param>
 /// <param name="Sooner">The least dear way to have all of it earlier; null where there is none.</param>
-/// <param name="Later">The least dear way that comes later: waiting for the next sailing; null where there is none.</param>
+/// <param name="Later">The least dear of the ways that lines go by and that comes later; null where there is none.</param>
+/// <param name="Next">Waiting past this sailing; null where none follows, or it is not known how often its supplier is ordered of.</param>
 public sealed record Shipment(
     string Supplier,
     FreightOption By,
@@ -65,7 +66,8 @@ public sealed record Shipment(
     Money Total,
     Money? Missing,
     OtherShipment? Sooner,
-    OtherShipment? Later
+    OtherShipment? Later,
+    NextSailing? Next
 );
 
 /// <summary>What to order of whom, and what goes together.</summary>

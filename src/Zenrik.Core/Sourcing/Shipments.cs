@@ -16,12 +16,14 @@ public static class Shipments
 
     /// <param name="lines">Those that come first go first where a supplier has too few for all.</param>
     /// <param name="loanPerDay">What a day a machine waits costs, in the workshop's currency; 0 or more.</param>
+    /// <param name="lately">By supplier, how often it was ordered of; null: not known.</param>
     public static ShipmentPlan Best(
         IReadOnlyList<WantedLine> lines,
         DateOnly today,
         TimeOnly now,
         Exchange exchange,
-        decimal loanPerDay
+        decimal loanPerDay,
+        IReadOnlyDictionary<string, OrderedLately>? lately = null
     )
     {
         var left = new List<(WantedLine, string)>();
@@ -51,7 +53,7 @@ public static class Shipments
         }
 
         // Each line by itself asks for no more than is there; together they may. The last of them then go another way.
-        var plan = new Choice(offered, today, exchange, loanPerDay).Best(left);
+        var plan = Chosen();
         while (TooMany(plan) is { } taken)
         {
             var last = offered.FindLastIndex(o => plan.LinesOf(taken).Any(l => ReferenceEquals(l.Line, o.Line)));
@@ -63,10 +65,12 @@ public static class Shipments
                 left.Add((line, $"{taken.Supplier} has {taken.InStock} of {taken.Number}, which others take."));
             }
 
-            plan = new Choice(offered, today, exchange, loanPerDay).Best(left) with { IsBest = false };
+            plan = Chosen() with { IsBest = false };
         }
 
         return plan;
+
+        ShipmentPlan Chosen() => new Choice(offered, today, exchange, loanPerDay, lately).Best(left);
     }
 
     /// <summary>An offer of which more is taken than there is.</summary>
@@ -191,15 +195,17 @@ public static class Shipments
         private readonly DateOnly today;
         private readonly Exchange exchange;
         private readonly double perDay;
+        private readonly IReadOnlyDictionary<string, OrderedLately>? lately;
 
         public Choice(
             List<(WantedLine Line, List<Way> Ways)> offered,
             DateOnly today,
             Exchange exchange,
-            decimal loanPerDay
+            decimal loanPerDay,
+            IReadOnlyDictionary<string, OrderedLately>? lately
         )
         {
-            (this.today, this.exchange, perDay) = (today, exchange, (double)loanPerDay);
+            (this.today, this.exchange, perDay, this.lately) = (today, exchange, (double)loanPerDay, lately);
             lines = offered.ConvertAll(o => o.Line);
             candidates =
             [
@@ -460,9 +466,12 @@ public static class Shipments
             return missing;
         }
 
-        private double Waited(int[] chosen) =>
+        private double Waited(int[] chosen) => Waited(i => candidates[chosen[i]].Arrives);
+
+        /// <param name="arrives">By line.</param>
+        private double Waited(Func<int, DateOnly> arrives) =>
             lines
-                .Select((l, i) => (l.Waits, Arrives: candidates[chosen[i]].Arrives))
+                .Select((l, i) => (l.Waits, Arrives: arrives(i)))
                 .Where(l => l.Waits is not null)
                 .GroupBy(l => l.Waits)
                 .Sum(g => Waiting(g.Max(l => l.Arrives)));
@@ -563,8 +572,35 @@ public static class Shipments
                 shipped.Aggregate(new Money(0, exchange.Home), (sum, l) => sum + l.Landed),
                 road.Least is { } least && bought < least ? least + (bought * -1) : null,
                 others.Find(o => o.Arrives < arrives),
-                others.Find(o => o.Arrives > arrives)
+                others.Find(o => o.Arrives > arrives),
+                Next(chosen, candidate, sent)
             );
+        }
+
+        private NextSailing? Next(int[] chosen, int candidate, List<Way> sent)
+        {
+            var (road, leaves, send, _) = candidates[candidate];
+            if (lately is null || !lately.TryGetValue(road.Supplier, out var often))
+            {
+                return null;
+            }
+
+            var last = LastDay(sent, leaves);
+            var next = leaves;
+            foreach (var way in sent)
+            {
+                if (!LandedCost.Sailing(way.Bid.Offer, way.Bid.Freight, last.AddDays(1)).Try(out var then, out _))
+                {
+                    return null;
+                }
+
+                next = then > next ? then : next;
+            }
+
+            var chance = often.Within(LastDay(sent, next).DayNumber - last.DayNumber);
+            var arrives = next.AddDays(road.Transit);
+            var waits = Waited(i => chosen[i] == candidate ? arrives : candidates[chosen[i]].Arrives) - Waited(chosen);
+            return new NextSailing(next, arrives, chance, Home(chance * send), Home(waits));
         }
 
         private DateOnly LastDay(List<Way> sent, DateOnly leaves)

@@ -90,7 +90,8 @@ internal static class CounterApi
                             )),
                         ],
                         s.Sooner,
-                        s.Later
+                        s.Later,
+                        s.Next
                     )),
                 ],
                 [.. plan.Left.Select(l => new NotOrderedAnswer(l.Line.Waits, l.Line.What, l.Why))],

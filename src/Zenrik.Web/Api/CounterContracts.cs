@@ -152,7 +152,9 @@ public sealed record ShipmentAnswer(
     [property: Description("What is missing to the least the supplier sells for.")] Money? Missing,
     IReadOnlyList<ShippedLineAnswer> Lines,
     [property: Description("The least dear way to have all of it earlier.")] OtherShipment? Sooner,
-    [property: Description("The least dear way that comes later.")] OtherShipment? Later
+    [property: Description("The least dear way that comes later.")] OtherShipment? Later,
+    [property: Description("Letting this sailing go, so that what is needed meanwhile goes along with the next.")]
+        NextSailing? Next
 );
 
 public sealed record ShippedLineAnswer(

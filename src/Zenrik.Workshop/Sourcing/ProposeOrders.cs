@@ -77,7 +77,7 @@ public sealed class ProposeOrders(WorkshopDb db, ViewStock stock, OffersFor offe
                     (l, c) => Alone(l.Line, l.OrderUpTo, c.Wanted.Quantity, c.Offers)
                 ),
             ],
-            wanted.InShipments(compared, figures),
+            wanted.InShipments(compared, figures, await wanted.HowOften(stop)),
             stored.GroupBy(o => o.Offer.Supplier).ToDictionary(g => g.Key, g => g.First().SupplierId),
             atHand,
             notes

@@ -172,9 +172,11 @@ public sealed class WantedLines(WorkshopDb db, OffersFor offers, FitOf fits, Tim
     }
 
     /// <summary>All of it in shipments.</summary>
+    /// <param name="lately">As <see cref="HowOften"/> gives it; null where it does not matter.</param>
     internal ShipmentPlan InShipments(
         IEnumerable<(Wanted Wanted, Outcome<Comparison> Offers)> compared,
-        HouseFigures figures
+        HouseFigures figures,
+        IReadOnlyDictionary<string, OrderedLately>? lately = null
     ) =>
         Shipments.Best(
             [
@@ -193,8 +195,33 @@ public sealed class WantedLines(WorkshopDb db, OffersFor offers, FitOf fits, Tim
             Today,
             Hour,
             figures.Exchange,
-            figures.LoanPerDay
+            figures.LoanPerDay,
+            lately
         );
+
+    /// <summary>By supplier, on how many days of the last year something was ordered of it, today left out.</summary>
+    /// <returns>Null while the house has ordered for less than a month: so little says nothing of the next weeks.</returns>
+    internal async Task<IReadOnlyDictionary<string, OrderedLately>?> HowOften(CancellationToken stop)
+    {
+        var (from, today) = (clock.MomentOf(Today.AddYears(-1)), clock.MomentOf(Today));
+        var suppliers = await db
+            .Suppliers.Select(s => new
+            {
+                s.Name,
+                Days = db
+                    .PartOrders.Where(o => o.SupplierId == s.Id && o.State != OrderState.Cancelled)
+                    .Where(o => o.At >= from && o.At < today)
+                    .Select(o => o.At.Date)
+                    .Distinct()
+                    .Count(),
+                First = db.PartOrders.Where(o => o.SupplierId == s.Id && o.At >= from).Min(o => (DateTimeOffset?)o.At),
+            })
+            .ToListAsync(stop);
+        var days = Today.DayNumber - clock.DayOf(suppliers.Min(s => s.First) ?? today).DayNumber;
+        return days < FewestDays ? null : suppliers.ToDictionary(s => s.Name, s => new OrderedLately(s.Days, days));
+    }
+
+    private const int FewestDays = 30;
 
     private DateOnly Today => clock.Today();
 

@@ -36,6 +36,56 @@ public sealed class ShipmentTests
         Best(6, Line("shelf", null, Offer("Shed", 10, courier, ferry))).Shipments[0].By.Name.ShouldBe("ferry");
     }
 
+    [Theory]
+    [InlineData("R-1", 1, true)]
+    [InlineData("R-1", 2, false)]
+    [InlineData(null, 2, true)]
+    public void A_sailing_is_let_go_where_what_may_come_up_spares_more_than_the_week_costs(
+        string? waits,
+        int loanPerDay,
+        bool pays
+    )
+    {
+        // By hand: 20 for the ferry whatever is on it; something is ordered once a week, so by the next Friday with a chance of
+        // 0.63; the machine waits seven days more.
+        var ferry = By("ferry", 20, new Carrier("ferry", [DayOfWeek.Friday], 1));
+        WantedLine[] lines = [Line("R-1", waits, Offer("Shed", 10, ferry))];
+        var lately = new Dictionary<string, OrderedLately> { ["Shed"] = new(52, 364) };
+        var next = Shipments.Best(lines, Monday, Morning, Home, loanPerDay, lately).Shipments[0].Next!;
+        (next.Leaves, next.Arrives).ShouldBe((Monday.AddDays(11), Monday.AddDays(12)));
+        next.Saves.Amount.ShouldBe(12.64m, 0.01m);
+        next.WaitsMore.Amount.ShouldBe(waits is null ? 0 : 7 * loanPerDay);
+        next.Pays.ShouldBe(pays);
+
+        Best(loanPerDay, lines).Shipments[0].Next.ShouldBeNull("nobody knows how often anything is ordered");
+        var once = new Carrier(
+            "ferry",
+            [DayOfWeek.Friday],
+            1,
+            [.. Enumerable.Range(1, 60).Select(w => Monday.AddDays(4 + (7 * w)))]
+        );
+        lines = [Line("R-1", waits, Offer("Shed", 10, By("ferry", 20, once)))];
+        Shipments.Best(lines, Monday, Morning, Home, loanPerDay, lately).Shipments[0].Next.ShouldBeNull();
+    }
+
+    [Fact]
+    public void That_something_is_ordered_again_has_the_chance_of_the_negative_binomial_law() =>
+        Gen.Select(Gen.Int[0, 300], Gen.Int[1, 365], Gen.Int[1, 60])
+            .Sample(
+                (times, of, days) =>
+                    new OrderedLately(times, of)
+                        .Within(days)
+                        .ShouldBe(
+                            1
+                                - MathNet.Numerics.Distributions.NegativeBinomial.PMF(
+                                    times + 0.5,
+                                    (double)of / (of + days),
+                                    0
+                                ),
+                            1e-9
+                        )
+            );
+
     [Fact]
     public void A_dearer_price_is_taken_where_it_rides_along_and_the_sum_says_so()
     {

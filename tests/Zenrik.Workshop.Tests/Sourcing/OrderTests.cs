@@ -131,6 +131,33 @@ public sealed class OrderTests(TemplateDatabase databases)
     }
 
     [Fact]
+    public async Task Letting_a_sailing_go_is_weighed_by_the_orders_of_a_year_and_not_before_a_month_of_them()
+    {
+        await using var book = await WithSuppliers();
+        var shipment = (await Proposed())[0];
+        var (today, yearAgo) = (book.Clock.GetUtcNow().Date, book.Clock.GetUtcNow().AddYears(-1));
+        var orders = await book.Ask(db => db.PartOrders.Include(o => o.Supplier).ToListAsync());
+        var lately = new OrderedLately(
+            orders
+                .Where(o => o.Supplier.Name == shipment.Supplier && o.State != OrderState.Cancelled)
+                .Select(o => o.At.Date)
+                .Distinct()
+                .Count(d => d >= yearAgo.Date && d < today),
+            (today - orders.Where(o => o.At >= yearAgo.Date).Min(o => o.At).Date).Days
+        );
+        lately.Times.ShouldBeGreaterThan(10);
+        var days = shipment.Next!.Leaves.DayNumber - shipment.Leaves.DayNumber;
+        days.ShouldBeInRange(1, 7);
+        Enumerable.Range(1, 9).ShouldContain(d => Math.Abs(lately.Within(d) - shipment.Next.Chance) < 1e-9);
+
+        await book.Sql("UPDATE part_orders SET at = greatest(at, now() - interval '20 days')");
+        (await Proposed()).ShouldAllBe(s => s.Next == null);
+
+        async Task<IReadOnlyList<Shipment>> Proposed() =>
+            (await book.Do<ProposeOrders, OrderProposals>(p => p.Run())).Shipments.Shipments;
+    }
+
+    [Fact]
     public async Task What_the_house_does_not_buy_is_proposed_nowhere()
     {
         const string Battery = "TW-5R0Q-21847";
@@ -266,14 +293,16 @@ public sealed class OrderTests(TemplateDatabase databases)
     {
         await using var book = await WithSuppliers();
         var bo = await book.Person("bo");
-        var order = await book.Ask(db => db.PartOrders.Include(o => o.Repair).SingleAsync());
+        var order = await book.Ask(db =>
+            db.PartOrders.Include(o => o.Repair).SingleAsync(o => o.State == OrderState.Ordered)
+        );
         var said = (
             await book.Do<ReceiveOrder, Outcome<string>>(r =>
                 r.Run(Guid.NewGuid(), order.Id, new Delivery("TW-3F0A-50711"), bo)
             )
         ).Value;
         said.ShouldContain("in quarantine");
-        (await book.Ask(db => db.PartOrders.SingleAsync())).State.ShouldBe(OrderState.Wrong);
+        (await book.Ask(db => db.PartOrders.SingleAsync(o => o.Id == order.Id))).State.ShouldBe(OrderState.Wrong);
         (await book.View(order.Repair!.Number)).Lines.Single().Chosen.ShouldBeNull();
     }
 
@@ -282,7 +311,7 @@ public sealed class OrderTests(TemplateDatabase databases)
     {
         await using var book = await WithSuppliers();
         var bo = await book.Person("bo");
-        var order = await book.Ask(db => db.PartOrders.SingleAsync());
+        var order = await book.Ask(db => db.PartOrders.SingleAsync(o => o.State == OrderState.Ordered));
         (await Cancel("x")).Refusal!.Message.ShouldContain("3 to 200");
         (await Cancel("ordered twice")).Value.ShouldContain("is cancelled");
         (await Cancel("ordered twice")).Value.ShouldContain("is cancelled", Case.Sensitive, "twice is no fault");
@@ -291,7 +320,9 @@ public sealed class OrderTests(TemplateDatabase databases)
                 r.Run(Guid.NewGuid(), order.Id, new Delivery(order.Number), bo)
             )
         ).Refusal.ShouldNotBeNull();
-        (await book.Ask(db => db.PartOrders.SingleAsync())).Cancelled.ShouldBe($"ordered twice ({bo.Name})");
+        (await book.Ask(db => db.PartOrders.SingleAsync(o => o.Id == order.Id))).Cancelled.ShouldBe(
+            $"ordered twice ({bo.Name})"
+        );
 
         Task<Outcome<string>> Cancel(string why) =>
             book.Do<PlaceOrder, Outcome<string>>(p => p.Cancel(order.Id, why, bo));

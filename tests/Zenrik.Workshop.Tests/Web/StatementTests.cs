@@ -44,7 +44,7 @@ public sealed class StatementTests(TemplateDatabase template)
         [$"/stores/numbers/{Battery}"] = 21,
         ["/stores/bins/A-91"] = 6,
         ["/stores/bins/A-91/count"] = 6,
-        ["/stores/proposal"] = 27,
+        ["/stores/proposal"] = 28,
         ["/stores/receive"] = 2,
         ["repair"] = 16,
         ["repair/fit"] = 21,

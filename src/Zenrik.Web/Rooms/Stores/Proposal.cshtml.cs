@@ -86,6 +86,17 @@ public sealed class ProposalModel(
             : $"Order today{hour} for this sailing.";
     }
 
+    /// <summary>Whether the sailing is let go for the next, and why.</summary>
+    public static string Past(NextSailing next, Shipment shipment)
+    {
+        var waits = next.WaitsMore.Amount > 0 ? $"waiting longer costs {next.WaitsMore}" : "no machine waits longer";
+        var pays =
+            !next.Pays ? "does not pay"
+            : shipment.Lines.Any(l => l.Line.Waits is null) ? "pays, if the shelf holds out"
+            : "pays";
+        return $"Letting it go for {Show.Day(next.Leaves)} {pays}: in {Show.Whole(100 * next.Chance)} of 100 cases something else is ordered there by then and goes along, {next.Saves} spared on the average; {waits}.";
+    }
+
     /// <summary>"GBP 3.00 more, and machines wait GBP 2.00 less."</summary>
     public static string Difference(OtherShipment other) =>
         (other.Dearer.Amount, other.WaitsMore.Amount) switch

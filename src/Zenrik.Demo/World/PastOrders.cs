@@ -1,0 +1,94 @@
+using System.Globalization;
+using Microsoft.EntityFrameworkCore;
+using Zenrik.Core.Sourcing;
+using Zenrik.Core.Stock;
+
+namespace Zenrik.Demo.World;
+
+/// <summary>The orders by which what the stores received in the last year had come. The house orders once or twice a week.</summary>
+internal static class PastOrders
+{
+    /// <summary>Of whom, in which grade and by what; of ten numbers so many, and the days from the order to the door.</summary>
+    private sealed record Habit(string Supplier, PartGrade Grade, string Freight, int OfTen, int Days);
+
+    private static readonly Habit[] Habits =
+    [
+        new("Mainland Spares", PartGrade.Brand, "ground and ferry", 7, 5),
+        new("Overseas Boards", PartGrade.Compatible, "ground", 3, 17),
+    ];
+
+    public static async Task Add(WorkshopDb db, Actor storekeeper, DateTimeOffset today, CancellationToken stop)
+    {
+        var suppliers = await db.Suppliers.ToDictionaryAsync(s => s.Name, s => s.Id, stop);
+        var yearAgo = today.AddYears(-1);
+        var received = await db
+            .Movements.Where(m => m.Reason == MovementReason.Received && m.ItemId != null && m.At >= yearAgo)
+            .OrderBy(m => m.At)
+            .Select(m => new
+            {
+                m.At,
+                Item = m.ItemId!.Value,
+                m.Item!.Number.Number,
+                m.Item.Cost,
+            })
+            .ToListAsync(stop);
+        var (items, orders) = (new List<Guid>(), new List<Guid>());
+        foreach (var (order, parts) in received.GroupBy(r => (r.Number, Day: OrderedOn(r.At, Of(r.Number)))).Index())
+        {
+            var habit = Of(parts.Key.Number);
+            var id = Guid.CreateVersion7();
+            db.PartOrders.Add(
+                new PartOrder
+                {
+                    Id = id,
+                    RequestId = Guid.CreateVersion7(),
+                    SupplierId = suppliers[habit.Supplier],
+                    Number = parts.Key.Number,
+                    Grade = habit.Grade,
+                    Quantity = parts.Count(),
+                    Arrived = parts.Count(),
+                    Freight = habit.Freight,
+                    Landed = parts.Sum(p => p.Cost ?? 0),
+                    Currency = "GBP",
+                    Expected = DateOnly.FromDateTime(parts.Key.Day.Date.AddDays(habit.Days)),
+                    Acknowledged = string.Create(CultureInfo.InvariantCulture, $"{habit.Supplier[0]}-{70000 + order}"),
+                    State = OrderState.Received,
+                    At = parts.Key.Day,
+                    ById = storekeeper.Id,
+                    ReceivedAt = parts.Max(p => p.At),
+                }
+            );
+            items.AddRange(parts.Select(p => p.Item.Value));
+            orders.AddRange(parts.Select(_ => id));
+        }
+
+        await db.SaveChangesAsync(stop);
+        await db.Database.ExecuteSqlAsync(
+            $"""
+            UPDATE items i SET order_id = o.order_id
+            FROM unnest({items.ToArray()}, {orders.ToArray()}) AS o(item_id, order_id)
+            WHERE i.id = o.item_id
+            """,
+            stop
+        );
+    }
+
+    private static Habit Of(string number)
+    {
+        // The same of a number in every world: string's own hash differs from run to run.
+        var at = number.Sum(c => c) % Habits.Sum(h => h.OfTen);
+        return Habits.First(h => (at -= h.OfTen) < 0);
+    }
+
+    /// <summary>The last Monday or Thursday that was early enough, at nine.</summary>
+    private static DateTimeOffset OrderedOn(DateTimeOffset received, Habit habit)
+    {
+        var day = received.UtcDateTime.Date.AddDays(-habit.Days);
+        while (day.DayOfWeek is not (DayOfWeek.Monday or DayOfWeek.Thursday))
+        {
+            day = day.AddDays(-1);
+        }
+
+        return new DateTimeOffset(day.AddHours(9), TimeSpan.Zero);
+    }
+}
