@@ -1,7 +1,6 @@
 import { goOn, name, readNumber } from "./support/naming.mjs";
-import { expect, step, test } from "./support/test.mjs";
+import { expect, faultsOf, step, test } from "./support/test.mjs";
 import { openWorkshop } from "./support/workshop.mjs";
-import AxeBuilder from "@axe-core/playwright";
 
 // Headings as people have them, a semicolon between, two days written with the day first, one row that is wrong.
 const fleet = `Asset tag;Serial number;Make;Device model;Location;Purchased
@@ -49,7 +48,7 @@ test("an empty workshop: begun from lists, somebody invited, a first repair clos
     await page.getByLabel("Time zone").fill("Europe/Lisbon");
     await page.getByRole("button", { name: "That is us" }).click();
     await expect(page.getByText("its tags look like TW-0123")).toBeVisible();
-    expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+    expect(await faultsOf(page)).toEqual([]);
 
     // The fleet: a file that is no list, one whose models nobody has entered; the wrong row is left out.
     await look(page, workshop.url, "units", "\0\u0001\u0002");
@@ -60,7 +59,7 @@ test("an empty workshop: begun from lists, somebody invited, a first repair clos
     await page.getByRole("button", { name: "Read it so" }).click();
     await expect(page.locator(".becomes-new")).toContainText("2");
     await expect(page.locator(".fates-of")).toContainText("The tag TW-0002 stands in line 3 already.");
-    expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+    expect(await faultsOf(page)).toEqual([]);
     const [wrong] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: /with reasons, as a file/ }).click()]);
     expect((await (await wrong.createReadStream()).toArray()).join("")).toContain("X90102");
     await page.getByRole("button", { name: "Take in the 2 good rows" }).click();

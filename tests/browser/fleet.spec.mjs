@@ -1,5 +1,4 @@
-import AxeBuilder from "@axe-core/playwright";
-import { apiOf, expect, idle, scan, signIn, test, workUntil } from "./support/test.mjs";
+import { apiOf, expect, faultsOf, idle, scan, signIn, test, workUntil } from "./support/test.mjs";
 
 test("the fleet is narrowed as one types, and many are moved at once", async ({ page, workshop }) => {
   await signIn(page, workshop, "odd");
@@ -174,7 +173,7 @@ test("a campaign over many units: marked, said what is done, taken in as a box, 
   await page.getByRole("button", { name: "Plan it so" }).click();
   await expect(page.locator(".wave-chart rect.bench")).toHaveCount(3);
   await expect(page.getByRole("button", { name: /^Take in 1 unit of/ })).toHaveCount(await page.getByLabel(/can spare at a time$/).count());
-  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  expect(await faultsOf(page)).toEqual([]);
   await page.getByRole("link", { name: "The campaign" }).click();
 
   for (const tag of tags.slice(0, 2)) await page.getByRole("checkbox", { name: tag }).check();

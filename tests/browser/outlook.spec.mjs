@@ -16,8 +16,8 @@ test("batteries that come due become a campaign and an order", async ({ page, wo
 
   // Each stands by its tag, one click from its readings.
   await row.locator("summary").click();
-  await expect(row.locator(".who a.code")).toHaveCount(due);
-  const tags = await row.locator(".who a").allInnerTexts();
+  await expect(row.locator(".carriers a.code")).toHaveCount(due);
+  const tags = await row.locator(".carriers a").allInnerTexts();
 
   await row.getByRole("button", { name: /Campaign/ }).click();
   await expect(page).toHaveURL(/\/fleet\/campaigns\//);

@@ -1,7 +1,6 @@
-import AxeBuilder from "@axe-core/playwright";
 import { goOn, name, readNumber } from "./support/naming.mjs";
 import { byWayOfTheCage, entered, planned, takenIn } from "./support/ownMachine.mjs";
-import { expect, signIn, step, test } from "./support/test.mjs";
+import { expect, faultsOf, signIn, step, test } from "./support/test.mjs";
 
 async function toTheBench(page, workshop, tag) {
   const repair = await takenIn(page, workshop.url, tag);
@@ -50,7 +49,7 @@ test("a machine nobody here has seen: entered, worked on by naming, planned by i
   await expect(page.getByText("It is placed.")).toBeVisible();
   await expect(tray).toContainText("placed");
   await expect(tray).not.toContainText("not placed");
-  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  expect(await faultsOf(page)).toEqual([]);
   const seen = await page.locator("#bench").getAttribute("data-seen");
   await page.getByRole("button", { name: "The battery is unplugged" }).click();
   await expect(page.locator("#bench")).not.toHaveAttribute("data-seen", seen);
@@ -72,7 +71,7 @@ test("a machine nobody here has seen: entered, worked on by naming, planned by i
   // The draft: what is doubtful is asked, a part is placed by two clicks, another name stays the same thing.
   await page.goto(`${workshop.url}/maps/corncrake-12/draft`);
   await expect(page.getByText("a draft from 1 session of 1 person")).toBeVisible();
-  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  expect(await faultsOf(page)).toEqual([]);
   const row = page.locator(".draft-things > li", { has: page.locator('[data-of="fan"]') });
   await row.getByText("Change").click();
   const mat = page.locator(".draft-mat .machine");
@@ -258,7 +257,7 @@ test("a draft begun as a like model is drawn by touch, by keys alone and over a 
   await page.getByLabel("Fastest speed used, MT/s").fill("2666");
   await page.getByRole("button", { name: "Keep it" }).click();
   await expect(line("memory-a")).toContainText("2666 MT/s");
-  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  expect(await faultsOf(page)).toEqual([]);
 
   // A photograph lies under the drawing by two of its points; no repair is needed to keep one.
   await page.goto(`${workshop.url}/maps/godwit-14/picture`);
@@ -280,7 +279,7 @@ test("a draft begun as a like model is drawn by touch, by keys alone and over a 
   await picture.click({ position: { x: (await picture.boundingBox()).width - 20, y: 20 } });
   await page.getByRole("button", { name: "Lay it under" }).click();
   await expect(page.locator(".machine.over-picture image")).toBeVisible();
-  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  expect(await faultsOf(page)).toEqual([]);
   await context.close();
 });
 
@@ -299,7 +298,7 @@ test("what a draft does not know is tried at the bench where that is worth it", 
   await goOn(page, async () => (await page.locator(".asked").count()) > 0);
   await expect(page.locator(".asked")).toContainText("Worth a try: the fan before the drive cage.");
   await expect(page.locator(".act h1")).toContainText("cage screws");
-  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  expect(await faultsOf(page)).toEqual([]);
 
   await page.getByRole("button", { name: "Try it" }).click();
   await expect(page.locator(".act h1")).toContainText("fan screws");

@@ -27,9 +27,20 @@ public sealed class ReadLabel(WorkshopDb db, BenchOf benches, RecordEntry record
         CancellationToken stop = default
     )
     {
+        if (await Scanned(repair, read.Number, stop) is not { } item)
+        {
+            // No maker's number looks so: taken for one it would stand in the catalogue.
+            return Items.IsLabel(LabelCode.Of(read.Number))
+                ? new Refusal(
+                    RefusalReason.NotFound,
+                    $"There is no item {LabelCode.Of(read.Number)}. "
+                        + "Read its label once more, or give the number printed on the part itself."
+                )
+                : await record.Run(repair, request, seen, read, by, stop);
+        }
+
         if (
-            await Scanned(repair, read.Number, stop) is not { } item
-            || !(await benches.Run(repair, stop)).Try(out var bench, out _)
+            !(await benches.Run(repair, stop)).Try(out var bench, out _)
             || bench.Ledger.Current?.Act is not { Kind: ActKind.ReadRemoved or ActKind.ReadFitted } act
         )
         {

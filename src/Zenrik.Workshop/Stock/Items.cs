@@ -1,5 +1,6 @@
 using System.Globalization;
 using Microsoft.EntityFrameworkCore;
+using Zenrik.Core;
 using Zenrik.Core.Stock;
 using Zenrik.Workshop.Parts;
 
@@ -25,8 +26,16 @@ internal static class Items
                         $"SELECT nextval('item_codes') AS \"Value\" FROM generate_series(1, {count})"
                     )
                     .ToListAsync(stop)
-            ).Select(n => string.Create(CultureInfo.InvariantCulture, $"IT-{n:00000}"))
+            ).Select(n => string.Create(CultureInfo.InvariantCulture, $"{Prefix}{n:00000}"))
         );
+
+    /// <summary>Whether a code has the form of the workshop's own labels, as <see cref="LabelCode.Of"/> reads it.</summary>
+    public static bool IsLabel(string code) =>
+        code.Length > Prefix.Length
+        && code.StartsWith(Prefix, StringComparison.Ordinal)
+        && code.AsSpan(Prefix.Length).IndexOfAnyExceptInRange('0', '9') < 0;
+
+    private const string Prefix = "IT-";
 
     /// <summary>An item with a label that was taken for it.</summary>
     public static Item Of(string code, CatalogueNumber number, string? serial) =>

@@ -75,7 +75,7 @@ public sealed class RecordEntryTests(TemplateDatabase databases)
 
         bench = await book.Work(aled, repair, until: "read-fitted:battery");
         (await Read(memory.Code)).Refusal!.Message.ShouldContain("is not the battery promised to this repair");
-        (await Read("IT-99999")).Refusal!.Message.ShouldContain("is not the battery promised to this repair");
+        (await Read("IT-99999")).Refusal!.Message.ShouldContain("There is no item IT-99999");
         _ = (
             await book.Do<IssueItem, Outcome<string>>(i => i.ForRepair(Guid.NewGuid(), repair, promised.Code, odd))
         ).Value;

@@ -136,6 +136,7 @@ public sealed class OwnMachineTests(TemplateDatabase databases)
             db.Items.FirstAsync(i => i.Reservation != null && i.BinKind == BinKind.Shelf)
         );
         (await Read(promised.Code)).Refusal!.Message.ShouldContain("promised to another repair");
+        (await Read("it-99999")).Refusal!.Message.ShouldContain("There is no item IT-99999");
         bench = (await Read(second.Code)).Value;
         bench.Ledger.Numbers[^1].Item.ShouldBe(second.Code);
         await book.Work(aled, repair);

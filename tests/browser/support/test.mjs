@@ -1,3 +1,4 @@
+import AxeBuilder from "@axe-core/playwright";
 import { test as base, expect } from "@playwright/test";
 import { openWorkshop } from "./workshop.mjs";
 
@@ -84,6 +85,20 @@ export async function toTheBench(page, workshop, fault) {
   await page.getByRole("button", { name: /^Take IT-/ }).first().click();
   await page.getByRole("button", { name: "To the bench" }).click();
   await expect(act(page)).toBeVisible();
+}
+
+/** WCAG 2.2, levels A and AA, as axe names their rules. */
+export const wcag = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"];
+
+/**
+ * What axe finds wrong on a page, by all its rules or those chosen. No page has frames whose results would be put together in
+ * a page of their own, which takes as long again.
+ */
+export async function faultsOf(page, choose = (axe) => axe) {
+  expect(page.frames()).toHaveLength(1);
+  const axe = new AxeBuilder({ page }).setLegacyMode(true).options({ resultTypes: ["violations"] });
+  const { violations } = await choose(axe).analyze();
+  return violations.map((v) => `${v.id} ${v.nodes.map((n) => n.target).join(" ")}`);
 }
 
 export const act = (page) => page.locator(".act h1");
