@@ -12,4 +12,8 @@ internal static class Statuses
             RefusalReason.Conflict or RefusalReason.Stale => StatusCodes.Status409Conflict,
             _ => StatusCodes.Status422UnprocessableEntity,
         };
+
+    /// <summary>Of a page shown again with a refusal: the page is there, whatever was given to it is not.</summary>
+    public static int OnPage(Refusal refusal) =>
+        refusal.Reason == RefusalReason.NotFound ? StatusCodes.Status422UnprocessableEntity : Of(refusal);
 }

@@ -70,6 +70,26 @@ public sealed class UnreadableTests(TemplateDatabase template)
     }
 
     [Fact]
+    public async Task What_is_not_there_is_said_at_the_bench_it_was_given_to()
+    {
+        await using var program = await RunningProgram.On(template);
+        using var mara = await program.Visit("mara");
+        using var answer = await mara.Post(
+            "/bench/R-1004",
+            new Dictionary<string, string>
+            {
+                ["Request"] = Guid.NewGuid().ToString(),
+                ["Do"] = "number",
+                ["Step"] = "1",
+                ["Text"] = "IT-99999",
+            }
+        );
+        // A part of a page is shown with this status, and not with that of a page that is not there.
+        answer.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await answer.Content.ReadAsStringAsync(Stop)).ShouldContain("There is no item IT-99999");
+    }
+
+    [Fact]
     public async Task Of_an_empty_form_nothing_is_said_to_be_unreadable()
     {
         await using var program = await RunningProgram.On(template);

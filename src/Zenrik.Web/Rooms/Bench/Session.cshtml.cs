@@ -51,6 +51,9 @@ public sealed class SessionModel(
     /// <summary>Text to show again in the number's field: from the scan line, or as refused.</summary>
     public string? Number { get; private set; }
 
+    /// <summary>True when what was refused is the name of something that came off.</summary>
+    public bool IsNaming { get; private set; }
+
     /// <summary>Photographs taken at the current act, or at the one it undoes.</summary>
     public IReadOnlyList<(Guid Id, string Act, DateTimeOffset At)> PhotosHere { get; private set; } = [];
 
@@ -207,14 +210,14 @@ public sealed class SessionModel(
         }
 
         Refusal = refusal;
-        Number = form.Do == "number" ? form.Text : null;
+        (Number, IsNaming) = (form.Do == "number" ? form.Text : null, form.Do == "named");
         NotYet =
             form.Do == "instead"
             && Act.TryParse(form.What, out var wish)
             && bench.Ledger.Plan.Map.OnlyWait([.. bench.Ledger.DoneActs], wish) is not null
                 ? bench.Ledger.Plan.Steps.FirstOrDefault(s => s.Act == wish)
                 : null;
-        Response.StatusCode = Statuses.Of(refusal);
+        Response.StatusCode = Statuses.OnPage(refusal);
         return await Show(bench, stop);
     }
 

@@ -76,7 +76,7 @@ public sealed class BoxModel(TakeInBox takeIn, ViewMaps maps) : RoomPage
         }
 
         Refusal = refusal;
-        Response.StatusCode = Statuses.Of(refusal);
+        Response.StatusCode = Statuses.OnPage(refusal);
         return Page();
     }
 

@@ -161,7 +161,7 @@ public sealed class TakeInModel(
 
         await Offer(passport, stop);
         Refusal = refusal;
-        Response.StatusCode = Statuses.Of(refusal);
+        Response.StatusCode = Statuses.OnPage(refusal);
         return Page();
     }
 }

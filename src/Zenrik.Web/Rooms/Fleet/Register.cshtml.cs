@@ -101,7 +101,7 @@ public sealed class RegisterModel(
         }
 
         Refusal = refusal;
-        Response.StatusCode = Statuses.Of(refusal);
+        Response.StatusCode = Statuses.OnPage(refusal);
         await Choices(stop);
         return Page();
     }

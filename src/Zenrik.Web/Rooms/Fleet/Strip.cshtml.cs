@@ -66,7 +66,7 @@ public sealed class StripModel(PassportOf passports, StripDonor strip, EndDonor 
         }
 
         (Passport, Refusal, GivenUp) = (passport, refusal, await strip.GivenUp(passport.Unit.Id, stop));
-        Response.StatusCode = Statuses.Of(refusal);
+        Response.StatusCode = Statuses.OnPage(refusal);
         return Page();
     }
 

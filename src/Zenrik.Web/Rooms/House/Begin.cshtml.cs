@@ -72,7 +72,7 @@ public sealed class BeginModel(ViewBeginning beginning, SetFigures figures) : Ro
         }
 
         (Refusal, Organisation, Pattern, Zone) = (refusal, organisation, pattern, zone);
-        Response.StatusCode = Statuses.Of(refusal);
+        Response.StatusCode = Statuses.OnPage(refusal);
         await Fill(stop);
         return Page();
     }

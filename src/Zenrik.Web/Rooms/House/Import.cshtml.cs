@@ -43,7 +43,7 @@ public sealed class ImportModel(TakeInFile files) : RoomPage
         }
 
         Refusal = refusal;
-        Response.StatusCode = Statuses.Of(refusal);
+        Response.StatusCode = Statuses.OnPage(refusal);
         await Fill(sheet, stop);
         return Page();
     }

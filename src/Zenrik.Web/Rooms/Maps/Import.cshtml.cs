@@ -63,7 +63,7 @@ public sealed class ImportModel(PublishMap publish) : RoomPage
     private IActionResult Wrong(Refusal refusal)
     {
         Refusal = refusal;
-        Response.StatusCode = Statuses.Of(refusal);
+        Response.StatusCode = Statuses.OnPage(refusal);
         return Answer();
     }
 

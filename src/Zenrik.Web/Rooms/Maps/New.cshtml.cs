@@ -28,7 +28,7 @@ public sealed class NewModel(KeepModel models) : RoomPage
         }
 
         Refusal = refusal;
-        Response.StatusCode = Statuses.Of(refusal);
+        Response.StatusCode = Statuses.OnPage(refusal);
         return Page();
     }
 }

@@ -44,7 +44,7 @@ public sealed class PictureModel(ViewDraft drafts, SayOfModel say, KeepModelPhot
         }
 
         (Sent, Refusal) = (form, refusal);
-        Response.StatusCode = Statuses.Of(refusal);
+        Response.StatusCode = Statuses.OnPage(refusal);
         return Page();
     }
 

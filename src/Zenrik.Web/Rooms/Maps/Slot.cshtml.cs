@@ -61,7 +61,7 @@ public sealed class SlotModel(ViewDraft drafts, SayOfModel say) : RoomPage
 
         (Refusal, RequestId) = (refusal, request);
         Values = values.Where(v => v.Value is { Length: > 0 }).ToDictionary(v => v.Key, v => v.Value!);
-        Response.StatusCode = Statuses.Of(refusal);
+        Response.StatusCode = Statuses.OnPage(refusal);
         return Page();
     }
 

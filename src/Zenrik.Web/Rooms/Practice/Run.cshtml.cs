@@ -89,7 +89,7 @@ public sealed class RunModel(PracticeOf runs, MakeMove moves) : RoomPage
         }
 
         Refusal = refusal;
-        Response.StatusCode = Statuses.Of(refusal);
+        Response.StatusCode = Statuses.OnPage(refusal);
         return Show(now);
     }
 

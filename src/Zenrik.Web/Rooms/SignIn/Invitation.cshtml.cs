@@ -61,7 +61,7 @@ public sealed class InvitationModel(KeepPeople people, SignInManager<Technician>
     {
         await Ask();
         Failure ??= refusal.Message;
-        Response.StatusCode = Statuses.Of(refusal);
+        Response.StatusCode = Statuses.OnPage(refusal);
         return Page();
     }
 

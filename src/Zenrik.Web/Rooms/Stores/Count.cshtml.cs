@@ -60,7 +60,7 @@ public sealed class CountModel(CountBin count) : RoomPage
     private Microsoft.AspNetCore.Mvc.RazorPages.PageResult Show(Refusal refusal)
     {
         (Said, WasRefused) = (refusal.Message, true);
-        Response.StatusCode = Statuses.Of(refusal);
+        Response.StatusCode = Statuses.OnPage(refusal);
         return Page();
     }
 

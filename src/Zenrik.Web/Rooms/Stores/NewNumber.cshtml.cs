@@ -71,7 +71,7 @@ public sealed class NewNumberModel(AddNumber add, ListUnits units) : RoomPage
     private async Task<IActionResult> Again(Refusal refusal, CancellationToken stop)
     {
         Refusal = refusal;
-        Response.StatusCode = Statuses.Of(refusal);
+        Response.StatusCode = Statuses.OnPage(refusal);
         (_, Models, _) = await units.Choices(stop);
         return Page();
     }

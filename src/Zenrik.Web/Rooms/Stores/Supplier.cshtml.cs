@@ -59,7 +59,7 @@ public sealed class SupplierModel(KeepSuppliers suppliers) : RoomPage
         }
 
         (Form, Refusal) = (terms, refusal);
-        Response.StatusCode = Statuses.Of(refusal);
+        Response.StatusCode = Statuses.OnPage(refusal);
         return Page();
     }
 

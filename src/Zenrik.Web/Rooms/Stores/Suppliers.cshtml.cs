@@ -35,7 +35,7 @@ public sealed class SuppliersModel(KeepSuppliers suppliers, SetFigures figures) 
         }
 
         (Name, Form, Refusal) = (name, terms, refusal);
-        Response.StatusCode = Statuses.Of(refusal);
+        Response.StatusCode = Statuses.OnPage(refusal);
         Suppliers = await suppliers.List(stop);
         return Page();
     }

@@ -86,7 +86,7 @@ public sealed class TakeInModel(ViewOrders orders, ReceiveOrder receive) : RoomP
         }
 
         (Order, Refusal) = (order, refusal);
-        Response.StatusCode = Statuses.Of(refusal);
+        Response.StatusCode = Statuses.OnPage(refusal);
         return Page();
     }
 
