@@ -195,8 +195,8 @@ public static class Watch
 
     /// <summary>
     /// A lot has few parts and months: one that fails three times as often is as likely missed as believed for long. What
-    /// is suspected is shown sooner, and as what it is: so many lots to a slot of a model where all are alike, on the average
-    /// and at most (the per-family error rate of Bonferroni's bound).
+    /// is suspected is shown sooner, and as what it is: so many lots to a slot of a model where all are alike, on the average,
+    /// shared out among its lots and asked of <see cref="LogRank.MidP"/>.
     /// </summary>
     private const double SuspectedByChance = 0.05;
 

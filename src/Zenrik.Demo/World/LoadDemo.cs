@@ -901,7 +901,7 @@ public sealed class LoadDemo(WorkshopDb db, UserManager<Technician> people, Time
             _ => { },
             stop
         );
-        await PastOrders.Add(db, await ActorOf("odd"), today.GetUtcNow(), stop);
+        await PastOrders.Add(db, shipped, await ActorOf("odd"), today.GetUtcNow(), stop);
         if (fleet > 0)
         {
             await generated.AddLarge(fleet, today.GetUtcNow(), say, stop);

@@ -8,17 +8,24 @@ namespace Zenrik.Demo.World;
 /// <summary>The orders by which what the stores received in the last year had come. The house orders once or twice a week.</summary>
 internal static class PastOrders
 {
-    /// <summary>Of whom, in which grade and by what; of ten numbers so many, and the days from the order to the door.</summary>
-    private sealed record Habit(string Supplier, PartGrade Grade, string Freight, int OfTen, int Days);
+    /// <summary>Of whom and by what; of ten numbers so many, and the days from the order to the door.</summary>
+    private sealed record Habit(string Supplier, string Freight, int OfTen, int Days);
 
     private static readonly Habit[] Habits =
     [
-        new("Mainland Spares", PartGrade.Brand, "ground and ferry", 7, 5),
-        new("Overseas Boards", PartGrade.Compatible, "ground", 3, 17),
+        new("Mainland Spares", "ground and ferry", 7, 5),
+        new("Overseas Boards", "ground", 3, 17),
     ];
 
-    public static async Task Add(WorkshopDb db, Actor storekeeper, DateTimeOffset today, CancellationToken stop)
+    public static async Task Add(
+        WorkshopDb db,
+        DemoCatalogue shipped,
+        Actor storekeeper,
+        DateTimeOffset today,
+        CancellationToken stop
+    )
     {
+        var parts = shipped.Numbers.ToDictionary(n => n.Number);
         var suppliers = await db.Suppliers.ToDictionaryAsync(s => s.Name, s => s.Id, stop);
         var yearAgo = today.AddYears(-1);
         var received = await db
@@ -33,9 +40,10 @@ internal static class PastOrders
             })
             .ToListAsync(stop);
         var (items, orders) = (new List<Guid>(), new List<Guid>());
-        foreach (var (order, parts) in received.GroupBy(r => (r.Number, Day: OrderedOn(r.At, Of(r.Number)))).Index())
+        foreach (var (order, came) in received.GroupBy(r => (r.Number, Day: OrderedOn(r.At, Of(r.Number)))).Index())
         {
-            var habit = Of(parts.Key.Number);
+            var (number, ordered) = came.Key;
+            var habit = Of(number);
             var id = Guid.CreateVersion7();
             db.PartOrders.Add(
                 new PartOrder
@@ -43,23 +51,23 @@ internal static class PastOrders
                     Id = id,
                     RequestId = Guid.CreateVersion7(),
                     SupplierId = suppliers[habit.Supplier],
-                    Number = parts.Key.Number,
-                    Grade = habit.Grade,
-                    Quantity = parts.Count(),
-                    Arrived = parts.Count(),
+                    Number = number,
+                    Grade = parts[number].Grade,
+                    Quantity = came.Count(),
+                    Arrived = came.Count(),
                     Freight = habit.Freight,
-                    Landed = parts.Sum(p => p.Cost ?? 0),
+                    Landed = came.Sum(c => c.Cost ?? decimal.Round(parts[number].Price * ToTheDoor, 2)),
                     Currency = "GBP",
-                    Expected = DateOnly.FromDateTime(parts.Key.Day.Date.AddDays(habit.Days)),
+                    Expected = DateOnly.FromDateTime(ordered.Date.AddDays(habit.Days)),
                     Acknowledged = string.Create(CultureInfo.InvariantCulture, $"{habit.Supplier[0]}-{70000 + order}"),
                     State = OrderState.Received,
-                    At = parts.Key.Day,
+                    At = ordered,
                     ById = storekeeper.Id,
-                    ReceivedAt = parts.Max(p => p.At),
+                    ReceivedAt = came.Max(c => c.At),
                 }
             );
-            items.AddRange(parts.Select(p => p.Item.Value));
-            orders.AddRange(parts.Select(_ => id));
+            items.AddRange(came.Select(c => c.Item.Value));
+            orders.AddRange(came.Select(_ => id));
         }
 
         await db.SaveChangesAsync(stop);
@@ -72,6 +80,9 @@ internal static class PastOrders
             stop
         );
     }
+
+    /// <summary>What a part costs here, of what its supplier asks for it.</summary>
+    private const decimal ToTheDoor = 1.2m;
 
     private static Habit Of(string number)
     {
