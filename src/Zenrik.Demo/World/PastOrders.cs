@@ -8,13 +8,13 @@ namespace Zenrik.Demo.World;
 /// <summary>The orders by which what the stores received in the last year had come. The house orders once or twice a week.</summary>
 internal static class PastOrders
 {
-    /// <summary>Of whom and by what; of ten numbers so many, and the days from the order to the door.</summary>
-    private sealed record Habit(string Supplier, string Freight, int OfTen, int Days);
+    /// <summary>Of whom, in which grade and by what; of ten numbers so many, and the days from the order to the door.</summary>
+    private sealed record Habit(string Supplier, PartGrade Grade, string Freight, int OfTen, int Days);
 
     private static readonly Habit[] Habits =
     [
-        new("Mainland Spares", "ground and ferry", 7, 5),
-        new("Overseas Boards", "ground", 3, 17),
+        new("Mainland Spares", PartGrade.Brand, "ground and ferry", 7, 5),
+        new("Overseas Boards", PartGrade.Compatible, "ground", 3, 17),
     ];
 
     public static async Task Add(
@@ -25,7 +25,10 @@ internal static class PastOrders
         CancellationToken stop
     )
     {
-        var parts = shipped.Numbers.ToDictionary(n => n.Number);
+        // What neither of them sells was bought by hand.
+        var prices = shipped
+            .Numbers.Where(n => n.Grade == PartGrade.Brand)
+            .ToDictionary(n => n.Number, n => decimal.Round(n.Price * ToTheDoor, 2));
         var suppliers = await db.Suppliers.ToDictionaryAsync(s => s.Name, s => s.Id, stop);
         var yearAgo = today.AddYears(-1);
         var received = await db
@@ -40,7 +43,8 @@ internal static class PastOrders
             })
             .ToListAsync(stop);
         var (items, orders) = (new List<Guid>(), new List<Guid>());
-        foreach (var (order, came) in received.GroupBy(r => (r.Number, Day: OrderedOn(r.At, Of(r.Number)))).Index())
+        var bought = received.Where(r => prices.ContainsKey(r.Number));
+        foreach (var (order, came) in bought.GroupBy(r => (r.Number, Day: OrderedOn(r.At, Of(r.Number)))).Index())
         {
             var (number, ordered) = came.Key;
             var habit = Of(number);
@@ -52,11 +56,11 @@ internal static class PastOrders
                     RequestId = Guid.CreateVersion7(),
                     SupplierId = suppliers[habit.Supplier],
                     Number = number,
-                    Grade = parts[number].Grade,
+                    Grade = habit.Grade,
                     Quantity = came.Count(),
                     Arrived = came.Count(),
                     Freight = habit.Freight,
-                    Landed = came.Sum(c => c.Cost ?? decimal.Round(parts[number].Price * ToTheDoor, 2)),
+                    Landed = came.Sum(c => c.Cost ?? prices[number]),
                     Currency = "GBP",
                     Expected = DateOnly.FromDateTime(ordered.Date.AddDays(habit.Days)),
                     Acknowledged = string.Create(CultureInfo.InvariantCulture, $"{habit.Supplier[0]}-{70000 + order}"),
