@@ -5,6 +5,9 @@ namespace Zenrik.Core.Sourcing;
 /// <param name="Days">Out of how many; 1 or more.</param>
 public sealed record OrderedLately(int Times, int Days)
 {
+    /// <summary>Fewer days say nothing of the next weeks. Common practice, no published source.</summary>
+    public const int FewestDays = 30;
+
     /// <summary>
     /// The chance that something is ordered within so many days: orders come by a Poisson process whose rate is not known but
     /// for these (a gamma law by Jeffreys' prior), so the chance that none comes is (D ÷ (D + d)) to the power n + ½.

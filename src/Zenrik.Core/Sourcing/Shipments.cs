@@ -560,41 +560,36 @@ public static class Shipments
                     Home(o.Longer)
                 ))
                 .ToList();
-            var arrives = candidates[candidate].Arrives;
+            var (leaves, arrives) = (candidates[candidate].Leaves, candidates[candidate].Arrives);
+            var last = LastDay(sent, leaves);
             return new Shipment(
                 road.Supplier,
                 by,
-                candidates[candidate].Leaves,
+                leaves,
                 arrives,
-                LastDay(sent, candidates[candidate].Leaves),
+                last,
                 sent.Min(w => w.Bid.Freight.Carrier.CutOff),
                 shipped,
                 shipped.Aggregate(new Money(0, exchange.Home), (sum, l) => sum + l.Landed),
                 road.Least is { } least && bought < least ? least + (bought * -1) : null,
                 others.Find(o => o.Arrives < arrives),
                 others.Find(o => o.Arrives > arrives),
-                Next(chosen, candidate, sent)
+                Next(chosen, candidate, sent, last)
             );
         }
 
-        private NextSailing? Next(int[] chosen, int candidate, List<Way> sent)
+        /// <param name="last">The last day on which all of it can be ordered for this sailing.</param>
+        private NextSailing? Next(int[] chosen, int candidate, List<Way> sent, DateOnly last)
         {
-            var (road, leaves, send, _) = candidates[candidate];
-            if (lately is null || !lately.TryGetValue(road.Supplier, out var often))
+            var (road, _, send, _) = candidates[candidate];
+            var sailings = sent.ConvertAll(w => Sails(w, last.AddDays(1)));
+            if (
+                lately?.GetValueOrDefault(road.Supplier) is not { } often
+                || sailings.Max() is not { } next
+                || sailings.Contains(null)
+            )
             {
                 return null;
-            }
-
-            var last = LastDay(sent, leaves);
-            var next = leaves;
-            foreach (var way in sent)
-            {
-                if (!LandedCost.Sailing(way.Bid.Offer, way.Bid.Freight, last.AddDays(1)).Try(out var then, out _))
-                {
-                    return null;
-                }
-
-                next = then > next ? then : next;
             }
 
             var chance = often.Within(LastDay(sent, next).DayNumber - last.DayNumber);
@@ -613,10 +608,12 @@ public static class Shipments
 
             return day;
 
-            bool InTime(Way way) =>
-                LandedCost.Sailing(way.Bid.Offer, way.Bid.Freight, day.AddDays(1)).Try(out var then, out _)
-                && then <= leaves;
+            bool InTime(Way way) => Sails(way, day.AddDays(1)) <= leaves;
         }
+
+        /// <returns>The day it leaves when ordered on a day; null where nothing sails any more.</returns>
+        private static DateOnly? Sails(Way way, DateOnly ordered) =>
+            LandedCost.Sailing(way.Bid.Offer, way.Bid.Freight, ordered).Try(out var then, out _) ? then : null;
 
         private Money Home(double amount) => new Money((decimal)amount, exchange.Home).Rounded();
     }

@@ -200,7 +200,7 @@ public sealed class WantedLines(WorkshopDb db, OffersFor offers, FitOf fits, Tim
         );
 
     /// <summary>By supplier, on how many days of the last year something was ordered of it, today left out.</summary>
-    /// <returns>Null while the house has ordered for less than a month: so little says nothing of the next weeks.</returns>
+    /// <returns>Null while the house has ordered for fewer than <see cref="OrderedLately.FewestDays"/>.</returns>
     internal async Task<IReadOnlyDictionary<string, OrderedLately>?> HowOften(CancellationToken stop)
     {
         var (from, today) = (clock.MomentOf(Today.AddYears(-1)), clock.MomentOf(Today));
@@ -218,10 +218,10 @@ public sealed class WantedLines(WorkshopDb db, OffersFor offers, FitOf fits, Tim
             })
             .ToListAsync(stop);
         var days = Today.DayNumber - clock.DayOf(suppliers.Min(s => s.First) ?? today).DayNumber;
-        return days < FewestDays ? null : suppliers.ToDictionary(s => s.Name, s => new OrderedLately(s.Days, days));
+        return days < OrderedLately.FewestDays
+            ? null
+            : suppliers.ToDictionary(s => s.Name, s => new OrderedLately(s.Days, days));
     }
-
-    private const int FewestDays = 30;
 
     private DateOnly Today => clock.Today();
 
